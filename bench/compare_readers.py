@@ -1,0 +1,38 @@
+#!/usr/bin/env python3
+"""Reads one 10,000-point .s4p with Burin and with scikit-rf in the same session and prints the
+ratio. Fails when Burin is less than 20 times as fast. Ends with 77 where scikit-rf is missing.
+
+Usage: compare_readers.py path/to/bench_readers
+"""
+import subprocess
+import sys
+import tempfile
+import time
+import warnings
+
+try:
+    import numpy as np
+
+    for name, kind in (("complex", complex), ("float", float), ("int", int), ("bool", bool),
+                       ("object", object)):
+        if name not in np.__dict__:
+            setattr(np, name, kind)
+    import skrf
+except ImportError as missing:
+    print(f"skipped: {missing}")
+    sys.exit(77)
+
+warnings.simplefilter("ignore")
+with tempfile.TemporaryDirectory() as folder:
+    path = folder + "/big.s4p"
+    subprocess.run([sys.argv[1], "make", path], check=True)
+    ours = float(subprocess.run([sys.argv[1], "read", path], check=True, capture_output=True,
+                                text=True).stdout)
+    theirs = 1e9
+    for _ in range(3):
+        start = time.perf_counter()
+        network = skrf.io.touchstone.Touchstone(path)
+        network.get_sparameter_arrays()
+        theirs = min(theirs, time.perf_counter() - start)
+print(f"Burin {ours * 1e3:.1f} ms, scikit-rf {theirs * 1e3:.1f} ms: {theirs / ours:.1f} times as fast")
+sys.exit(0 if theirs / ours >= 20 else 1)

@@ -1,0 +1,20 @@
+#!/bin/sh
+# The pictures in docs/screenshots/, from the demo: offscreen and with no fonts but the shipped ones,
+# so that they are the same on every machine.
+set -e
+cd "$(dirname "$0")/.."
+bin=$PWD/build/release/bin
+place=$(mktemp -d)
+trap 'rm -rf "$place"' EXIT
+echo '<fontconfig/>' >"$place/fonts.conf"
+export FONTCONFIG_FILE="$place/fonts.conf" QT_QPA_PLATFORM=offscreen XDG_RUNTIME_DIR="$place" TZ=UTC
+"$bin/burin-cli" import demo/kittiwake.json "$place/kittiwake.burin" >/dev/null
+take() {
+    name=$1
+    shift
+    "$bin/burin" --screenshot "docs/screenshots/$name.png" --size 1280x800 "$@" "$place/kittiwake.burin"
+}
+take budget-light --run SL-D03
+take budget-dark --run SL-D03 --dark
+take test-light --stage test --run FD-D01
+take test-dark --stage test --run SO-D01 --dark

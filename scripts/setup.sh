@@ -1,0 +1,36 @@
+# Sourced by run-demo, run-tests and .ci/run: installs missing Debian packages, builds.
+
+BURIN_PACKAGES="g++ cmake ninja-build ccache lld pkg-config qt6-base-dev qt6-svg-dev \
+libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
+libbenchmark-dev libgtest-dev xvfb xauth fontconfig"
+BURIN_CHECK_PACKAGES="clang clang-format clang-tidy cppcheck python3-scikit-rf"
+
+burin_packages() {
+    missing=""
+    for package in $BURIN_PACKAGES "$@"; do
+        dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q "ok installed" ||
+            missing="$missing $package"
+    done
+    [ -z "$missing" ] && return 0
+    echo "Installing:$missing"
+    sudo=""
+    [ "$(id -u)" -eq 0 ] || sudo="sudo"
+    $sudo apt-get update -qq
+    $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing >/dev/null
+}
+
+# Debian's Qt wants a private folder at run time; where no session made one, a temporary one serves.
+if [ -z "${XDG_RUNTIME_DIR:-}" ]; then
+    XDG_RUNTIME_DIR=$(mktemp -d)
+    export XDG_RUNTIME_DIR
+fi
+
+burin_build() {
+    preset=${1:-release}
+    [ $# -gt 0 ] && shift
+    cmake --preset "$preset" >"/tmp/burin-configure-$preset.log" 2>&1 || {
+        cat "/tmp/burin-configure-$preset.log"
+        return 1
+    }
+    cmake --build --preset "$preset" "$@"
+}

@@ -1,0 +1,32 @@
+#include "app/application.h"
+#include <QFileInfo>
+
+namespace burin {
+
+Application::Application(Catalogue catalogue) : session(std::move(catalogue)) {
+    window = std::make_unique<Window>(session, [this](QWidget* parent) {
+        budget = new BudgetStage(session, parent);
+        test = new TestStage(session, parent);
+        return QList<StageView>{{QObject::tr("Budget"), budget, Strip::Below::RunningLoss},
+                                {QObject::tr("Test"), test, Strip::Below::MeasuredLength}};
+    });
+    QObject::connect(window.get(), &Window::filesDropped, test,
+                     [this](const QString& runId, const QStringList& files) {
+                         session.select(runId.toStdString(), {});
+                         window->showStage(1);
+                         session.bringIn(runId.toStdString(), files, test->entry()->linkKind(),
+                                         test->entry()->pair());
+                     });
+}
+
+void prepareFonts(const std::string& programPath) {
+    // The system's copy of the shipped family would come out monospaced: only ours may count.
+    const QString folder = QFileInfo(QString::fromStdString(programPath)).absolutePath();
+    const QString given =
+        qEnvironmentVariable("BURIN_DATA", folder + QStringLiteral("/../share/burin"));
+    const QString file = QFileInfo(given + QStringLiteral("/fonts/fonts.conf")).absoluteFilePath();
+    if (qEnvironmentVariableIsEmpty("FONTCONFIG_FILE") && QFileInfo::exists(file))
+        qputenv("FONTCONFIG_FILE", file.toUtf8());
+}
+
+} // namespace burin

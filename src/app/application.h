@@ -1,0 +1,22 @@
+#pragma once
+#include "app/budget/budget_stage.h"
+#include "app/frame/window.h"
+#include "app/test/test_stage.h"
+
+namespace burin {
+
+/// Session, window and the stages that are built, put together. Used by the program and by tests.
+struct Application {
+    explicit Application(Catalogue catalogue);
+    Application(const Application&) = delete;
+    Application& operator=(const Application&) = delete;
+    Session session;
+    BudgetStage* budget = nullptr;
+    TestStage* test = nullptr;
+    std::unique_ptr<Window> window;
+};
+
+/// What must be set before QApplication: which fonts count. `dataFolder` may be empty.
+void prepareFonts(const std::string& programPath);
+
+} // namespace burin

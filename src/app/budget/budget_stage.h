@@ -1,0 +1,76 @@
+#pragma once
+#include "app/frame/loss_plot.h"
+#include "app/frame/panel.h"
+#include "app/frame/run_sheet.h"
+#include "app/frame/session.h"
+
+namespace burin {
+
+/// How far this cable goes for each service, the run's own length across.
+class ReachBars : public QWidget {
+    Q_OBJECT
+public:
+    explicit ReachBars(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override { return {300, sizeHint().height()}; }
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    Session& session_;
+};
+
+/// Where the dB go: one bar to the limit and a line for each part.
+class DbBar : public QWidget {
+    Q_OBJECT
+public:
+    explicit DbBar(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    Session& session_;
+};
+
+/// What would make the run hold; a click or Enter adopts one.
+class Cures : public QWidget {
+    Q_OBJECT
+public:
+    explicit Cures(Session& session, QWidget* parent = nullptr);
+
+private:
+    void show();
+    void adopt(const Cure& cure);
+    Session& session_;
+    QVBoxLayout* list_;
+    std::vector<QPushButton*> buttons_;
+};
+
+/// Budget: will it hold, how far does the cable go, where do the dB go, what would cure it.
+class BudgetStage : public QWidget {
+    Q_OBJECT
+public:
+    explicit BudgetStage(Session& session, QWidget* parent = nullptr);
+    RunSheet* sheet() { return sheet_; }
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    void show();
+    void showPlot(const RunFinding& finding);
+    void showVerdict(const Run& run, const RunFinding& finding);
+    void showReachWorking();
+    void showLossWorking();
+
+    Session& session_;
+    QLabel *question_, *answer_, *reason_, *judged_;
+    RunSheet* sheet_;
+    LossPlot* plot_;
+    Panel *verdict_, *reach_, *parts_, *curesPanel_;
+};
+
+} // namespace burin

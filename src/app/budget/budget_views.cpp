@@ -1,0 +1,225 @@
+#include "app/budget/budget_stage.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QStyle>
+#include <algorithm>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+void follow(Session& session, QWidget* widget) {
+    for (auto signal :
+         {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
+        QObject::connect(&session, signal, widget, [widget] {
+            // Laying everything out anew is slow: only when the widget needs another height.
+            if (widget->sizeHint().height() != widget->height())
+                widget->updateGeometry();
+            widget->update();
+        });
+    QObject::connect(&Theme::instance(), &Theme::changed, widget, [widget] {
+        widget->updateGeometry();
+        widget->update();
+    });
+}
+
+/// Services worth a bar: those with a reach, the wanted one first among equals.
+std::vector<const ServiceReach*> barsOf(const RunFinding* finding) {
+    std::vector<const ServiceReach*> out;
+    if (finding == nullptr)
+        return out;
+    for (const auto& s : finding->reaches)
+        if (s.wanted || (s.reach.reachM && *s.reach.reachM > 0 && s.serviceId != "voice"))
+            out.push_back(&s);
+    return out;
+}
+
+} // namespace
+
+ReachBars::ReachBars(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setAccessibleName(tr("Reach for each service"));
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    follow(session, this);
+}
+
+QSize ReachBars::sizeHint() const {
+    const auto count = static_cast<int>(barsOf(session_.currentFinding()).size());
+    return {400, Theme::instance().px(19) * std::max(1, count) + Theme::instance().px(18)};
+}
+
+void ReachBars::paintEvent(QPaintEvent*) {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    const RunFinding* finding = session_.currentFinding();
+    const auto bars = barsOf(finding);
+    if (finding == nullptr || bars.empty())
+        return;
+    QPainter p(this);
+    p.setFont(theme.small());
+    double nameWidth = 0;
+    double most = finding->lengthM;
+    for (const auto* bar : bars) {
+        nameWidth =
+            std::max(nameWidth, p.fontMetrics().horizontalAdvance(q(bar->serviceName)) * 1.0);
+        // A circuit of 800 m would press the rest to nothing; it runs off the scale instead.
+        if (bar->reach.reachM)
+            most =
+                std::max(most, std::min(*bar->reach.reachM, 4 * std::max(finding->lengthM, 25.0)));
+    }
+    const double left = std::min(nameWidth, width() * 0.4) + theme.px(12);
+    const double right = width() - theme.px(72);
+    const auto x = [&](double metres) {
+        return left + std::min(1.0, metres / most) * (right - left);
+    };
+    const double row = theme.px(19);
+    double y = 0;
+    for (const auto* bar : bars) {
+        const bool known = bar->reach.reachM.has_value();
+        const bool holds = known && bar->reach.holds(finding->lengthM);
+        p.setPen(bar->wanted ? t.ink : t.ink2);
+        p.setFont(bar->wanted ? theme.bold() : theme.small());
+        p.drawText(QRectF(0, y, left - theme.px(8), row), Qt::AlignRight | Qt::AlignVCenter,
+                   elided(p, q(bar->serviceName), left - theme.px(8)));
+        const QRectF box(left, y + row * 0.25, x(known ? *bar->reach.reachM : 0) - left, row * 0.5);
+        p.fillRect(box, holds ? t.copper : t.copperSoft);
+        if (!holds)
+            p.fillRect(box, hatch(t.rust));
+        p.setFont(theme.figures(12));
+        p.setPen(t.ink);
+        p.drawText(QPointF(box.right() + theme.px(6), y + row * 0.7),
+                   known ? q(formatLength(*bar->reach.reachM, session_.units(), 0))
+                         : tr("not answered"));
+        y += row;
+    }
+    const double across = x(finding->lengthM);
+    p.setPen(QPen(t.ink, 2));
+    p.drawLine(QPointF(across, 0), QPointF(across, y + theme.px(2)));
+    p.setFont(theme.small());
+    const QString text = tr("this run %1").arg(q(formatLength(finding->lengthM, session_.units())));
+    const double wide = p.fontMetrics().horizontalAdvance(text);
+    p.drawText(QPointF(std::clamp(across - wide / 2, 0.0, width() - wide), y + theme.px(14)), text);
+}
+
+DbBar::DbBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setAccessibleName(tr("Where the dB go"));
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    follow(session, this);
+}
+
+QSize DbBar::sizeHint() const {
+    const RunFinding* f = session_.currentFinding();
+    const auto rows = f == nullptr ? 2 : static_cast<int>(f->parts.size()) + 1;
+    return {260, Theme::instance().px(26) + rows * Theme::instance().px(18)};
+}
+
+void DbBar::paintEvent(QPaintEvent*) {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    const RunFinding* f = session_.currentFinding();
+    if (f == nullptr || f->parts.empty())
+        return;
+    QPainter p(this);
+    double total = 0;
+    for (const auto& part : f->parts)
+        total += part.lossDb;
+    const bool limited = f->tightestDb.has_value();
+    const double limit = limited ? total + *f->tightestDb : total;
+    const double most = std::max({total, limit, 0.001});
+    const double w = width() - 2;
+    const std::array<QColor, 4> colours{t.copper, t.ink2, t.ink, t.ochre};
+    double x = 0;
+    const double barHeight = theme.px(16);
+    for (std::size_t i = 0; i < f->parts.size(); ++i) {
+        const double wide = std::max(0.0, f->parts[i].lossDb) / most * w;
+        const std::size_t colour = f->parts[i].name == "warmth" ? 3 : std::min<std::size_t>(i, 2);
+        p.fillRect(QRectF(x, 2, wide, barHeight), colours[colour]);
+        x += wide;
+    }
+    p.setPen(QPen(t.ink2, 1, Qt::DashLine));
+    p.drawRect(QRectF(0, 2, limit / most * w, barHeight));
+    double y = theme.px(24);
+    const double row = theme.px(18);
+    const auto line = [&](const QString& name, double value, const QColor* swatch) {
+        if (swatch != nullptr)
+            p.fillRect(QRectF(0, y + row * 0.25, row * 0.5, row * 0.5), *swatch);
+        p.setPen(t.ink);
+        p.setFont(theme.text());
+        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter, name);
+        p.setFont(theme.figures());
+        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter | Qt::AlignRight,
+                   q(formatFixed(value, 1)) + tr(" dB"));
+        y += row;
+    };
+    for (std::size_t i = 0; i < f->parts.size(); ++i) {
+        const std::size_t colour = f->parts[i].name == "warmth" ? 3 : std::min<std::size_t>(i, 2);
+        line(q(f->parts[i].name), f->parts[i].lossDb, &colours[colour]);
+    }
+    line(limited ? tr("together, of %1 dB").arg(q(formatFixed(limit, 1))) : tr("together"), total,
+         nullptr);
+}
+
+Cures::Cures(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), list_(new QVBoxLayout(this)) {
+    list_->setContentsMargins(0, 0, 0, 0);
+    list_->setSpacing(2);
+    setObjectName(QStringLiteral("cures"));
+    // The buttons stay and change their words: making new ones at each step of a drag is slow.
+    constexpr int most = 8;
+    for (int i = 0; i < most; ++i) {
+        auto* button = new QPushButton(this);
+        button->setFlat(true);
+        button->setCursor(Qt::PointingHandCursor);
+        button->hide();
+        connect(button, &QPushButton::clicked, this, [this, i] {
+            const RunFinding* f = session_.currentFinding();
+            if (f != nullptr && static_cast<std::size_t>(i) < f->cures.size())
+                adopt(Cure(f->cures[static_cast<std::size_t>(i)]));
+        });
+        list_->addWidget(button);
+        buttons_.push_back(button);
+    }
+    list_->addStretch();
+    for (auto signal :
+         {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
+        connect(&session, signal, this, [this] { show(); });
+}
+
+void Cures::show() {
+    const RunFinding* f = session_.currentFinding();
+    for (std::size_t i = 0; i < buttons_.size(); ++i) {
+        auto* button = buttons_[i];
+        const bool used = f != nullptr && i < f->cures.size();
+        button->setVisible(used);
+        if (!used)
+            continue;
+        const Cure& cure = f->cures[i];
+        const QString spare = q(formatLength(std::abs(cure.spareM), session_.units(), 0));
+        const QString text = cure.holds ? tr("%1: %2 to spare").arg(q(cure.title), spare)
+                                        : tr("%1: %2 short").arg(q(cure.title), spare);
+        if (button->text() != text) {
+            button->setText(text);
+            button->setToolTip(q(cure.reason));
+            button->setAccessibleName(tr("Adopt %1").arg(text));
+        }
+        if (button->property("holds").toBool() != cure.holds ||
+            !button->property("holds").isValid()) {
+            button->setProperty("holds", cure.holds);
+            button->style()->unpolish(button);
+            button->style()->polish(button);
+        }
+    }
+}
+
+void Cures::adopt(const Cure& cure) {
+    session_.changeSelected(tr("adopt %1").arg(q(cure.title)), [&](Run& run) {
+        run.cableId = cure.cableId;
+        if (!cure.cords.empty())
+            run.cords = cure.cords;
+        if (!cure.connections.empty())
+            run.connections = cure.connections;
+    });
+}
+
+} // namespace burin

@@ -1,0 +1,68 @@
+#include "app/frame/panel.h"
+#include "app/look/theme.h"
+#include <QPainter>
+
+namespace burin {
+
+QLabel* words(Voice voice, QWidget* parent) {
+    auto* label = new QLabel(parent);
+    label->setWordWrap(true);
+    const auto dress = [label, voice] {
+        const auto& theme = Theme::instance();
+        label->setFont(voice == Voice::Headline ? theme.headline()
+                       : voice == Voice::Bold   ? theme.bold()
+                       : voice == Voice::Small  ? theme.small()
+                                                : theme.text());
+        label->setStyleSheet(voice == Voice::Small
+                                 ? QStringLiteral("color: %1;").arg(theme.tokens().ink2.name())
+                                 : QString());
+    };
+    dress();
+    QObject::connect(&Theme::instance(), &Theme::changed, label, dress);
+    return label;
+}
+
+QPushButton* link(const QString& text, QWidget* parent) {
+    auto* button = new QPushButton(text, parent);
+    button->setFlat(true);
+    button->setCursor(Qt::PointingHandCursor);
+    button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
+    return button;
+}
+
+Panel::Panel(const QString& title, QWidget* parent)
+    : QWidget(parent), title_(words(Voice::Bold, this)), body_(new QVBoxLayout) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(12, 8, 12, 8);
+    layout->setSpacing(4);
+    title_->setText(title);
+    title_->setVisible(!title.isEmpty());
+    layout->addWidget(title_);
+    layout->addLayout(body_, 1);
+    body_->setSpacing(4);
+    connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
+}
+
+void Panel::setTitle(const QString& title) {
+    title_->setText(title);
+    title_->setVisible(!title.isEmpty());
+}
+
+void Panel::setTone(Tone tone) {
+    tone_ = tone;
+    update();
+}
+
+void Panel::paintEvent(QPaintEvent*) {
+    const Tokens& t = Theme::instance().tokens();
+    QPainter p(this);
+    const QColor fill = tone_ == Tone::Good       ? t.verdigrisSoft
+                        : tone_ == Tone::Bad      ? t.rustSoft
+                        : tone_ == Tone::Marginal ? t.ochreSoft
+                                                  : t.plate;
+    p.setPen(QPen(tone_ == Tone::Bad ? t.rust : t.rule, 1));
+    p.setBrush(fill);
+    p.drawRect(rect().adjusted(0, 0, -1, -1));
+}
+
+} // namespace burin

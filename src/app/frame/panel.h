@@ -1,0 +1,34 @@
+#pragma once
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+namespace burin {
+
+/// A plate with a thin rule around it and a title.
+class Panel : public QWidget {
+    Q_OBJECT
+public:
+    explicit Panel(const QString& title, QWidget* parent = nullptr);
+    [[nodiscard]] QVBoxLayout* body() const { return body_; }
+    void setTitle(const QString& title);
+    enum class Tone { Plain, Good, Bad, Marginal };
+    void setTone(Tone tone);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    QLabel* title_;
+    QVBoxLayout* body_;
+    Tone tone_ = Tone::Plain;
+};
+
+/// Words that wrap, in the size and weight asked for; they follow the theme.
+enum class Voice { Headline, Bold, Text, Small };
+QLabel* words(Voice voice, QWidget* parent);
+/// A word that does something, underlined.
+QPushButton* link(const QString& text, QWidget* parent);
+
+} // namespace burin

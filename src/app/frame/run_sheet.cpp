@@ -1,0 +1,356 @@
+#include "app/frame/run_sheet.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include <QGridLayout>
+#include <set>
+
+namespace burin {
+namespace {
+
+double cordAt(const Run& run, End end) {
+    double sum = 0;
+    for (const auto& cord : run.cords)
+        if (cord.end == end)
+            sum += cord.lengthM;
+    return sum;
+}
+
+int connectionsAt(const Run& run, End end) {
+    return static_cast<int>(std::count_if(run.connections.begin(), run.connections.end(),
+                                          [&](const auto& c) { return c.end == end; }));
+}
+
+std::string connectionOf(const Run& run) {
+    return run.connections.empty() ? std::string() : run.connections.front().connectionId;
+}
+
+} // namespace
+
+RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(8);
+    grid->setVerticalSpacing(4);
+    service_ = addChoice(tr("Carries"), "service", 0, 0);
+    cable_ = addChoice(tr("Cable"), "cable", 0, 2);
+    length_ = addField(tr("Length"), tr("61.5, 61.5 m, 201 ft, 3' 6\""), "length", 96, 0, 4);
+    ends_ =
+        addField(tr("From → to"), tr("Panel A port 07 → bench wall, left jack"), "ends", 180, 0, 6);
+    way_ = addField(tr("Way"),
+                    tr("Stretches from the near end: riser 12 m; tray 34 m 31 °C 23 "
+                       "beside; wall drop 15.5 m"),
+                    "way", 260, 1, 0, 3);
+    nearCord_ = addField(tr("Cords"), tr("Cord at the near end; 0 for none"), "nearCord", 64, 1, 4);
+    farCord_ = new QLineEdit(this);
+    farCord_->setObjectName(QStringLiteral("farCord"));
+    farCord_->setToolTip(tr("Cord at the far end; 0 for none"));
+    farCord_->setAccessibleName(tr("Cord at the far end"));
+    connector_ = addChoice(tr("Connections"), "connector", 1, 6);
+    counts_ = new QLineEdit(this);
+    counts_->setObjectName(QStringLiteral("counts"));
+    counts_->setToolTip(tr("How many connections at the near and far end: 1+1"));
+    counts_->setAccessibleName(tr("Connections at near and far end"));
+    extra_ = addField(tr("Level"), {}, "extra", 96, 2, 0);
+    band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 2, 2);
+    // The second field of a pair shares the cell of the first.
+    const auto share = [&](QWidget* first, QWidget* second, int row, int column, int a, int b) {
+        auto* box = new QWidget(this);
+        auto* line = new QHBoxLayout(box);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->setSpacing(4);
+        grid->removeWidget(first);
+        line->addWidget(first, a);
+        line->addWidget(second, b);
+        grid->addWidget(box, row, column + 1);
+    };
+    share(nearCord_, farCord_, 1, 4, 1, 1);
+    share(connector_, counts_, 1, 6, 3, 1);
+    grid->setColumnStretch(1, 3);
+    grid->setColumnStretch(3, 4);
+    grid->setColumnStretch(5, 2);
+    grid->setColumnStretch(7, 4);
+    extras_ = {extra_, grid->itemAtPosition(2, 0)->widget()};
+    bands_ = {band_, grid->itemAtPosition(2, 2)->widget()};
+
+    connect(service_, &QComboBox::activated, this, [this] {
+        const std::string id = service_->currentData().toString().toStdString();
+        session_.changeSelected(tr("set service"), [&](Run& run) { run.serviceId = id; });
+    });
+    connect(cable_, &QComboBox::activated, this, [this] {
+        const std::string id = cable_->currentData().toString().toStdString();
+        const Cable* now = session_.catalogue().cable(id);
+        session_.changeSelected(tr("set cable"), [&](Run& run) {
+            const Cable* old = session_.catalogue().cable(run.cableId);
+            run.cableId = id;
+            // Another kind of cable cannot keep the other's cords and plugs.
+            if (old == nullptr || now == nullptr || old->kind != now->kind)
+                fitOut(run, session_.catalogue());
+        });
+    });
+    connect(connector_, &QComboBox::activated, this, [this] { keepConnections(); });
+    connect(length_, &QLineEdit::textEdited, this, [this](const QString& t) { previewLength(t); });
+    connect(length_, &QLineEdit::editingFinished, this, [this] { keepLength(); });
+    connect(way_, &QLineEdit::editingFinished, this, [this] { keepWay(); });
+    connect(nearCord_, &QLineEdit::editingFinished, this,
+            [this] { keepCord(nearCord_, End::Near); });
+    connect(farCord_, &QLineEdit::editingFinished, this, [this] { keepCord(farCord_, End::Far); });
+    connect(counts_, &QLineEdit::editingFinished, this, [this] { keepConnections(); });
+    connect(extra_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
+    connect(band_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
+    connect(ends_, &QLineEdit::editingFinished, this, [this] {
+        if (!ends_->isModified())
+            return;
+        const QStringList parts = ends_->text().split(QStringLiteral("→"));
+        session_.changeSelected(tr("ends"), [&](Run& run) {
+            run.nearEnd = parts.value(0).trimmed().toStdString();
+            run.farEnd = parts.value(1).trimmed().toStdString();
+        });
+    });
+    for (auto signal : {&Session::selectionChanged, &Session::jobChanged, &Session::unitsChanged})
+        connect(&session, signal, this, [this] { show(); });
+    connect(&session, &Session::previewChanged, this, [this] {
+        if (!length_->isModified() && session_.shown() != nullptr)
+            length_->setText(q(formatLength(session_.shown()->lengthM(), session_.units())));
+    });
+}
+
+QLineEdit* RunSheet::addField(const QString& text, const QString& tip, const char* name, int width,
+                              int row, int column, int span) {
+    auto* grid = static_cast<QGridLayout*>(layout());
+    auto* label = new QLabel(text, this);
+    auto* field = new QLineEdit(this);
+    field->setObjectName(QLatin1String(name));
+    field->setAccessibleName(text);
+    field->setToolTip(tip);
+    field->setMinimumWidth(width / 2);
+    label->setBuddy(field);
+    grid->addWidget(label, row, column);
+    grid->addWidget(field, row, column + 1, 1, span);
+    return field;
+}
+
+QComboBox* RunSheet::addChoice(const QString& text, const char* name, int row, int column) {
+    auto* grid = static_cast<QGridLayout*>(layout());
+    auto* label = new QLabel(text, this);
+    auto* choice = new QComboBox(this);
+    choice->setObjectName(QLatin1String(name));
+    choice->setAccessibleName(text);
+    choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    choice->setMinimumContentsLength(8);
+    choice->setPlaceholderText(tr("several"));
+    label->setBuddy(choice);
+    grid->addWidget(label, row, column);
+    grid->addWidget(choice, row, column + 1);
+    return choice;
+}
+
+template <typename Get> QString RunSheet::common(Get get) const {
+    std::set<QString> values;
+    for (const auto& id : session_.selected())
+        if (const Run* run = session_.job().run(id))
+            values.insert(get(*run));
+    return values.size() == 1 ? *values.begin() : QString();
+}
+
+void RunSheet::fillChoices() {
+    if (filledFrom_ == &session_.catalogue())
+        return;
+    filledFrom_ = &session_.catalogue();
+    service_->clear();
+    for (const auto& s : session_.catalogue().services)
+        service_->addItem(q(s.name), q(s.id));
+    cable_->clear();
+    for (const auto& c : session_.catalogue().cables)
+        cable_->addItem(q(c.name), q(c.id));
+    connector_->clear();
+    for (const auto& c : session_.catalogue().connections)
+        connector_->addItem(q(c.name), q(c.id));
+}
+
+void RunSheet::show() {
+    const bool any = session_.hasJob() && session_.current() != nullptr;
+    setEnabled(any);
+    if (!any || showing_)
+        return;
+    showing_ = true;
+    fillChoices();
+    const auto units = session_.units();
+    const bool sameRuns = shownFor_ == session_.selected();
+    shownFor_ = session_.selected();
+    const auto set = [sameRuns](QLineEdit* field, const QString& text) {
+        // What is being typed stays, until another run is looked at.
+        if (sameRuns && field->isModified())
+            return;
+        field->setText(text);
+        field->setModified(false);
+        field->setPlaceholderText(text.isEmpty() ? tr("several") : QString());
+        field->setStyleSheet({});
+        field->setCursorPosition(0);
+    };
+    const auto choose = [](QComboBox* box, const QString& id) {
+        box->setCurrentIndex(id.isEmpty() ? -1 : box->findData(id));
+    };
+    choose(service_, common([](const Run& r) { return q(r.serviceId); }));
+    choose(cable_, common([](const Run& r) { return q(r.cableId); }));
+    choose(connector_, common([](const Run& r) { return q(connectionOf(r)); }));
+    set(length_, common([&](const Run& r) { return q(formatLength(r.lengthM(), units)); }));
+    set(way_, common([&](const Run& r) { return q(wayText(r.stretches, units)); }));
+    set(nearCord_,
+        common([&](const Run& r) { return q(formatLength(cordAt(r, End::Near), units)); }));
+    set(farCord_,
+        common([&](const Run& r) { return q(formatLength(cordAt(r, End::Far), units)); }));
+    set(counts_, common([&](const Run& r) {
+            return QStringLiteral("%1+%2")
+                .arg(connectionsAt(r, End::Near))
+                .arg(connectionsAt(r, End::Far));
+        }));
+    set(ends_, common([](const Run& r) {
+            return r.nearEnd.empty() && r.farEnd.empty()
+                       ? QStringLiteral(" ")
+                       : q(r.nearEnd) + QStringLiteral(" → ") + q(r.farEnd);
+        }));
+    showExtras(*session_.current(), session_.catalogue().service(session_.current()->serviceId));
+    showing_ = false;
+}
+
+void RunSheet::showExtras(const Run& run, const Service* service) {
+    const bool level = service != nullptr && service->levelWindow.has_value();
+    const bool budget = service != nullptr && service->lossBudget;
+    for (auto* w : extras_)
+        w->setVisible(level || budget);
+    for (auto* w : bands_)
+        w->setVisible(budget);
+    if (!level && !budget)
+        return;
+    auto* label = static_cast<QLabel*>(extras_[1]);
+    label->setText(level ? tr("At head, %1").arg(q(service->levelWindow->unit)) : tr("Loss ≤, dB"));
+    extra_->setToolTip(level ? tr("Level at the head end, in %1").arg(q(service->levelWindow->unit))
+                             : tr("Loss this line may have, dB"));
+    const auto& value = level ? run.headLevel : run.lossBudgetDb;
+    extra_->setText(value ? q(formatFixed(*value, 1)) : QString());
+    band_->setText(run.bandToMhz ? QStringLiteral("%1-%2")
+                                       .arg(run.bandFromMhz.value_or(*run.bandToMhz))
+                                       .arg(*run.bandToMhz)
+                                 : QString());
+}
+
+void RunSheet::refused(QLineEdit* field, const Fault& fault) {
+    field->setStyleSheet(
+        QStringLiteral("border: 1px solid %1;").arg(Theme::instance().tokens().rust.name()));
+    emit session_.message(q(fault.text()), true);
+}
+
+void RunSheet::previewLength(const QString& text) {
+    const auto length = parseLengthM(text.toStdString(), session_.units());
+    if (length && session_.current() != nullptr && session_.selected().size() == 1)
+        session_.preview(withLength(*session_.current(), *length));
+}
+
+void RunSheet::keepLength() {
+    if (!length_->isModified())
+        return;
+    const auto length = parseLengthM(length_->text().toStdString(), session_.units());
+    if (!length) {
+        session_.dropPreview();
+        return refused(length_, length.error());
+    }
+    length_->setModified(false);
+    session_.changeSelected(tr("length"), [&](Run& run) { run = withLength(run, *length); });
+}
+
+void RunSheet::keepWay() {
+    if (!way_->isModified())
+        return;
+    const auto way = parseWay(way_->text().toStdString(), session_.units());
+    if (!way)
+        return refused(way_, way.error());
+    way_->setModified(false);
+    session_.changeSelected(tr("way"), [&](Run& run) { run.stretches = *way; });
+}
+
+void RunSheet::keepCord(QLineEdit* field, End end) {
+    if (!field->isModified())
+        return;
+    const auto length = parseLengthM(field->text().toStdString(), session_.units());
+    if (!length)
+        return refused(field, length.error());
+    field->setModified(false);
+    session_.changeSelected(tr("cord"), [&](Run& run) {
+        RunCord cord{end, run.cableId, *length, false};
+        for (const auto& c : run.cords)
+            if (c.end == end)
+                cord = {end, c.cableId, *length, c.awg26};
+        std::erase_if(run.cords, [&](const auto& c) { return c.end == end; });
+        if (*length > 0)
+            run.cords.push_back(cord);
+    });
+}
+
+void RunSheet::keepConnections() {
+    const QStringList parts = counts_->text().split(QLatin1Char('+'));
+    bool good = parts.size() == 2;
+    const int nearCount = parts.value(0).trimmed().toInt(&good);
+    bool farGood = false;
+    const int farCount = parts.value(1).trimmed().toInt(&farGood);
+    if (!counts_->text().isEmpty() &&
+        (!good || !farGood || nearCount < 0 || farCount < 0 || nearCount > 20 || farCount > 20))
+        return refused(counts_, {"connections", 0, 0,
+                                 "“" + counts_->text().toStdString() + "” is no pair of counts",
+                                 "Type how many at each end: 1+1"});
+    counts_->setModified(false);
+    const std::string id = connector_->currentData().toString().toStdString();
+    const bool countsGiven = !counts_->text().isEmpty();
+    session_.changeSelected(tr("connections"), [&](Run& run) {
+        const int a = countsGiven ? nearCount : connectionsAt(run, End::Near);
+        const int b = countsGiven ? farCount : connectionsAt(run, End::Far);
+        const std::string which = id.empty() ? connectionOf(run) : id;
+        std::erase_if(run.connections, [](const auto& c) { return c.end != End::Inline; });
+        if (which.empty())
+            return;
+        run.connections.insert(run.connections.end(), static_cast<std::size_t>(a),
+                               {End::Near, which, 0});
+        run.connections.insert(run.connections.end(), static_cast<std::size_t>(b),
+                               {End::Far, which, 0});
+    });
+}
+
+void RunSheet::keepExtra() {
+    if (!extra_->isModified() && !band_->isModified())
+        return;
+    std::optional<double> value;
+    if (!extra_->text().trimmed().isEmpty()) {
+        const auto number = parseNumber(extra_->text().toStdString(), "level");
+        if (!number)
+            return refused(extra_, number.error());
+        value = *number;
+    }
+    std::optional<double> from;
+    std::optional<double> to;
+    if (!band_->text().trimmed().isEmpty()) {
+        const QStringList ends = band_->text().split(QLatin1Char('-'));
+        const auto a = parseNumber(ends.first().toStdString(), "band");
+        const auto b = parseNumber(ends.last().toStdString(), "band");
+        if (!a || !b || *a <= 0 || *b < *a)
+            return refused(band_, {"band", 0, 0, "“" + band_->text().toStdString() + "” is no band",
+                                   "Type lowest and highest MHz: 156-162"});
+        from = *a;
+        to = *b;
+    }
+    extra_->setModified(false);
+    band_->setModified(false);
+    const auto& catalogue = session_.catalogue();
+    session_.changeSelected(tr("level"), [&](Run& run) {
+        const Service* service = catalogue.service(run.serviceId);
+        if (service == nullptr)
+            return;
+        if (service->levelWindow)
+            run.headLevel = value;
+        if (service->lossBudget) {
+            run.lossBudgetDb = value;
+            run.bandFromMhz = from;
+            run.bandToMhz = to;
+        }
+    });
+}
+
+} // namespace burin

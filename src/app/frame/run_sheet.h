@@ -1,0 +1,50 @@
+#pragma once
+#include "app/frame/session.h"
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+
+namespace burin {
+
+/// What a run is made of, edited in place: service, cable, length, way, cords, connections. With
+/// several runs selected an entry goes to all of them. Enter or leaving a field keeps it.
+class RunSheet : public QWidget {
+    Q_OBJECT
+public:
+    explicit RunSheet(Session& session, QWidget* parent = nullptr);
+    void focusLength() {
+        length_->setFocus();
+        length_->selectAll();
+    }
+
+private:
+    struct Field {
+        QLabel* label;
+        QWidget* widget;
+    };
+    QLineEdit* addField(const QString& label, const QString& tip, const char* name, int width,
+                        int row, int column, int span = 1);
+    QComboBox* addChoice(const QString& label, const char* name, int row, int column);
+    void show();
+    void showExtras(const Run& run, const Service* service);
+    void fillChoices();
+    void refused(QLineEdit* field, const Fault& fault);
+    void keepLength();
+    void previewLength(const QString& text);
+    void keepWay();
+    void keepCord(QLineEdit* field, End end);
+    void keepConnections();
+    void keepExtra();
+    /// The value if all selected runs agree, else "several".
+    template <typename Get> QString common(Get get) const;
+
+    Session& session_;
+    QComboBox *service_, *cable_, *connector_;
+    QLineEdit *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_;
+    std::vector<QWidget*> extras_, bands_;
+    const Catalogue* filledFrom_ = nullptr;
+    std::vector<std::string> shownFor_;
+    bool showing_ = false;
+};
+
+} // namespace burin

@@ -1,0 +1,377 @@
+#include "app/frame/session.h"
+#include "app/look/painters.h"
+#include "files/measured_file.h"
+#include "files/text_cursor.h"
+#include <QDateTime>
+#include <QFileInfo>
+#include <algorithm>
+
+namespace burin {
+namespace {
+
+std::string isoNow() {
+    return QDateTime::currentDateTime().toString(Qt::ISODateWithMs).toStdString();
+}
+
+/// Findings of all runs, taking over those whose run and measurements are as before.
+std::vector<RunFinding> computeAll(const Snapshot& snapshot, const Job* before,
+                                   const std::vector<RunFinding>& known,
+                                   const std::atomic<int>& generation, int mine) {
+    std::vector<RunFinding> out;
+    const bool same = before != nullptr && before->info == snapshot.job->info &&
+                      before->cables == snapshot.job->cables;
+    const auto measurementsOf = [](const Job& job, const std::string& runId) {
+        std::vector<const Measurement*> list;
+        for (const auto& m : job.measurements)
+            if (m.runId == runId)
+                list.push_back(&m);
+        return list;
+    };
+    for (const auto& run : snapshot.job->runs) {
+        if (generation != mine)
+            return {};
+        const Run* old = same ? before->run(run.id) : nullptr;
+        if (old != nullptr && *old == run) {
+            const auto a = measurementsOf(*before, run.id);
+            const auto b = measurementsOf(*snapshot.job, run.id);
+            const auto it = std::find_if(known.begin(), known.end(),
+                                         [&](const auto& f) { return f.runId == run.id; });
+            if (it != known.end() &&
+                std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                           [](const auto* x, const auto* y) { return *x == *y; })) {
+                out.push_back(*it);
+                continue;
+            }
+        }
+        out.push_back(findRun(*snapshot.job, run, *snapshot.catalogue, *snapshot.files,
+                              {.points = 60, .alternatives = false}));
+    }
+    return out;
+}
+
+} // namespace
+
+Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
+    pool_.setMaxThreadCount(1);
+    connect(&store_, &StoreThread::opened, this, [this](const Snapshot& s) {
+        preview_.reset();
+        waiting_ = 0;
+        current_.clear();
+        selected_.clear();
+        findings_.clear();
+        findingOf_.clear();
+        findingsFor_.reset();
+        take(s);
+        if (!job().runs.empty())
+            select(job().runs.front().id, {});
+        emit jobOpened();
+    });
+    connect(&store_, &StoreThread::committed, this, [this](const Snapshot& s) {
+        waiting_ = std::max(0, waiting_ - 1);
+        preview_.reset();
+        take(s);
+    });
+    connect(&store_, &StoreThread::failed, this, [this](const QString& text, bool lost) {
+        if (lost && snapshot_.job)
+            pending_ = snapshot_.job;
+        emit message(text, true);
+    });
+    connect(&store_, &StoreThread::done, this,
+            [this](const QString& text) { emit message(text, false); });
+}
+
+Session::~Session() {
+    ++*generation_;
+    pool_.waitForDone();
+}
+
+void Session::take(const Snapshot& snapshot) {
+    snapshot_ = snapshot;
+    if (waiting_ == 0)
+        pending_ = snapshot.job;
+    if (!wanted_.empty() && job().run(wanted_) != nullptr) {
+        current_ = wanted_;
+        selected_ = {wanted_};
+        wanted_.clear();
+    }
+    if (job().run(current_) == nullptr)
+        current_ = job().runs.empty() ? std::string() : job().runs.front().id;
+    std::erase_if(selected_, [&](const auto& id) { return job().run(id) == nullptr; });
+    if (selected_.empty() && !current_.empty())
+        selected_ = {current_};
+    computeCurrent();
+    for (const auto& fault : snapshot.faults)
+        emit message(q(fault.text()), true);
+    emit jobChanged();
+    emit selectionChanged();
+    recompute();
+}
+
+void Session::computeCurrent() {
+    if (const Run* run = current())
+        currentFinding_ = findRun(job(), *run, catalogue(), *snapshot_.files);
+    else
+        currentFinding_ = {};
+}
+
+void Session::recompute() {
+    const int mine = ++*generation_;
+    pool_.start([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
+                 known = findings_] {
+        auto all = computeAll(snapshot, before.get(), known, *generation, mine);
+        if (*generation != mine)
+            return;
+        QMetaObject::invokeMethod(this, [this, mine, snapshot, all = std::move(all)] {
+            if (*generation_ != mine)
+                return;
+            findings_ = all;
+            findingsFor_ = snapshot.job;
+            findingOf_.clear();
+            for (std::size_t i = 0; i < findings_.size(); ++i)
+                findingOf_[findings_[i].runId] = i;
+            emit findingsChanged();
+        });
+    });
+}
+
+void Session::setUnits(UnitSystem units) {
+    units_ = units;
+    emit unitsChanged();
+}
+
+void Session::select(const std::string& current, std::vector<std::string> all) {
+    if (all.empty() && !current.empty())
+        all = {current};
+    if (current == current_ && all == selected_)
+        return;
+    preview_.reset();
+    current_ = current;
+    selected_ = std::move(all);
+    computeCurrent();
+    emit selectionChanged();
+}
+
+const RunFinding* Session::finding(const std::string& runId) const {
+    if (runId == current_ && hasJob() && currentFinding_.runId == runId)
+        return &currentFinding_;
+    const auto it = findingOf_.find(runId);
+    return it == findingOf_.end() ? nullptr : &findings_[it->second];
+}
+
+const RunFinding* Session::currentFinding() const {
+    if (preview_)
+        return &previewFinding_;
+    return current() != nullptr ? &currentFinding_ : nullptr;
+}
+
+void Session::preview(const Run& run) {
+    preview_ = run;
+    previewFinding_ = findRun(job(), run, catalogue(), *snapshot_.files, {.measurements = false});
+    // Tests were made on the run as it is kept: their verdicts stand while its length is tried out.
+    previewFinding_.measurements = currentFinding_.measurements;
+    previewFinding_.serviceState = currentFinding_.serviceState;
+    previewFinding_.classState = currentFinding_.classState;
+    previewFinding_.serviceReason = currentFinding_.serviceReason;
+    previewFinding_.classReason = currentFinding_.classReason;
+    previewFinding_.classUnproven = currentFinding_.classUnproven;
+    previewFinding_.measuredShare = currentFinding_.measuredShare;
+    emit previewChanged();
+}
+
+void Session::dropPreview() {
+    if (!preview_)
+        return;
+    preview_.reset();
+    emit previewChanged();
+}
+
+void Session::commit(const Edit& edit, std::vector<Attachment> attachments) {
+    if (!hasJob() || edit.changes.empty())
+        return;
+    auto next = apply(*pending_, edit);
+    if (!next) {
+        dropPreview();
+        emit message(q(next.error().text()), true);
+        emit jobChanged();
+        return;
+    }
+    pending_ = std::make_shared<const Job>(std::move(*next));
+    ++waiting_;
+    store_.commit(edit, std::move(attachments));
+}
+
+void Session::undo() {
+    ++waiting_;
+    store_.undo();
+}
+
+void Session::redo() {
+    ++waiting_;
+    store_.redo();
+}
+
+void Session::changeSelected(const QString& title, const std::function<void(Run&)>& change) {
+    if (!hasJob())
+        return;
+    Edit edit{title.toStdString(), {}};
+    for (const auto& id : selected_) {
+        const Run* run = pending_->run(id);
+        if (run == nullptr)
+            continue;
+        Run after = *run;
+        change(after);
+        if (!(after == *run))
+            edit.changes.push_back(put(std::optional(*run), std::optional(after)));
+    }
+    if (edit.changes.size() > 1)
+        edit.title += " on " + std::to_string(edit.changes.size()) + " runs";
+    else if (edit.changes.size() == 1)
+        edit.title +=
+            " of " +
+            pending_->run(std::visit([](const auto& c) { return c.id(); }, edit.changes.front()))
+                ->label;
+    commit(edit);
+}
+
+bool Session::addRun(const QString& text) {
+    if (!hasJob())
+        return false;
+    auto parsed = parseNewRun(text.toStdString(), *pending_, catalogue(), units_);
+    if (!parsed) {
+        emit message(q(parsed.error().text()), true);
+        return false;
+    }
+    Edit edit{"add " + parsed->run.label, {}};
+    if (parsed->room)
+        edit.changes.push_back(put(std::optional<Room>{}, parsed->room));
+    edit.changes.push_back(put(std::optional<Run>{}, std::optional(parsed->run)));
+    wanted_ = parsed->run.id;
+    commit(edit);
+    return true;
+}
+
+void Session::duplicateSelected() {
+    if (!hasJob() || selected_.empty())
+        return;
+    Edit edit{"duplicate", {}};
+    Job growing = *pending_;
+    for (const auto& id : selected_) {
+        const Run* run = growing.run(id);
+        if (run == nullptr)
+            continue;
+        Run copy = *run;
+        copy.id = newId();
+        copy.label = nextLabel(growing, run->label);
+        copy.order = run->order + 1;
+        growing.runs.push_back(copy);
+        wanted_ = copy.id;
+        edit.title += " " + run->label;
+        edit.changes.push_back(put(std::optional<Run>{}, std::optional(copy)));
+    }
+    commit(edit);
+}
+
+void Session::removeSelected() {
+    if (!hasJob() || selected_.empty())
+        return;
+    Edit edit{"remove", {}};
+    for (const auto& id : selected_) {
+        for (const auto& m : pending_->measurements)
+            if (m.runId == id)
+                edit.changes.push_back(put(std::optional(m), std::optional<Measurement>{}));
+        if (const Run* run = pending_->run(id)) {
+            edit.title += " " + run->label;
+            edit.changes.push_back(put(std::optional(*run), std::optional<Run>{}));
+        }
+    }
+    // The next run in the list takes the selection.
+    const auto& runs = pending_->runs;
+    const auto it = std::find_if(runs.begin(), runs.end(),
+                                 [&](const Run& r) { return r.id == selected_.back(); });
+    if (it != runs.end() && it + 1 != runs.end())
+        wanted_ = (it + 1)->id;
+    commit(edit);
+    emit message(tr("%1: Ctrl+Z brings it back").arg(q(edit.title)), false);
+}
+
+void Session::renameRun(const std::string& runId, const QString& label) {
+    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
+    if (run == nullptr || q(run->label) == label.trimmed())
+        return;
+    Run after = *run;
+    after.label = label.trimmed().toStdString();
+    commit({"rename " + run->label, {put(std::optional(*run), std::optional(after))}});
+}
+
+void Session::renameRoom(const std::string& roomId, const QString& name) {
+    const Room* room = hasJob() ? pending_->room(roomId) : nullptr;
+    if (room == nullptr || name.trimmed().isEmpty() || q(room->name) == name.trimmed())
+        return;
+    Room after = *room;
+    after.name = name.trimmed().toStdString();
+    commit({"rename room " + room->name, {put(std::optional(*room), std::optional(after))}});
+}
+
+void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKind link,
+                      const QString& pair, const QString& unit) {
+    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
+    if (run == nullptr)
+        return;
+    Edit edit{"bring in", {}};
+    std::vector<Attachment> attachments;
+    for (const auto& path : paths) {
+        auto bytes = readWholeFile(path.toStdString(), 64U << 20U);
+        if (!bytes) {
+            emit message(q(bytes.error().text()), true);
+            continue;
+        }
+        Measurement m;
+        m.fileName = QFileInfo(path).fileName().toStdString();
+        const auto read = readMeasuredFile(*bytes, m.fileName, unit.toStdString());
+        if (!read && read.error().what.starts_with("the unit of frequency")) {
+            emit needUnit(q(runId), {path}, link, pair);
+            continue;
+        }
+        if (!read) {
+            emit message(q(read.error().text()), true);
+            continue;
+        }
+        m.id = newId();
+        m.runId = runId;
+        m.takenAt = isoNow();
+        m.link = link;
+        m.pair = pair.toStdString();
+        m.frequencyUnit = unit.toStdString();
+        attachments.push_back(attach(m.fileName, std::move(*bytes)));
+        m.fileHash = attachments.back().hash;
+        edit.title += " " + m.fileName;
+        edit.changes.push_back(put(std::optional<Measurement>{}, std::optional(m)));
+    }
+    if (edit.changes.empty())
+        return;
+    edit.title += " for " + run->label;
+    commit(edit, std::move(attachments));
+}
+
+void Session::typeTester(const std::string& runId, LinkKind link, const TesterAnswer& answer) {
+    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
+    if (run == nullptr)
+        return;
+    Measurement m;
+    m.id = newId();
+    m.runId = runId;
+    m.takenAt = isoNow();
+    m.link = link;
+    m.tester = answer;
+    commit({"typed test of " + run->label, {put(std::optional<Measurement>{}, std::optional(m))}});
+}
+
+void Session::removeMeasurement(const std::string& id) {
+    for (const auto& m : pending_->measurements)
+        if (m.id == id) {
+            commit({"remove a test", {put(std::optional(m), std::optional<Measurement>{})}});
+            return;
+        }
+}
+
+} // namespace burin

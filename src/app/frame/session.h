@@ -1,0 +1,95 @@
+#pragma once
+#include "app/frame/store_thread.h"
+#include "core/job/run_text.h"
+#include <QThreadPool>
+#include <atomic>
+
+namespace burin {
+
+/// What all panels share: the job as kept, its findings, the selection, the units. Edits go
+/// through here; what comes back has been written.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(Catalogue shipped);
+    ~Session() override;
+
+    [[nodiscard]] bool hasJob() const { return snapshot_.job != nullptr; }
+    [[nodiscard]] const Job& job() const { return *snapshot_.job; }
+    [[nodiscard]] const Catalogue& catalogue() const { return *snapshot_.catalogue; }
+    [[nodiscard]] const Snapshot& snapshot() const { return snapshot_; }
+    StoreThread& store() { return store_; }
+
+    [[nodiscard]] UnitSystem units() const { return units_; }
+    void setUnits(UnitSystem units);
+
+    [[nodiscard]] const std::string& currentId() const { return current_; }
+    [[nodiscard]] const Run* current() const { return hasJob() ? job().run(current_) : nullptr; }
+    [[nodiscard]] const std::vector<std::string>& selected() const { return selected_; }
+    void select(const std::string& current, std::vector<std::string> all);
+
+    /// The finding of a run: fresh for the current one, the last known for others; null when none.
+    [[nodiscard]] const RunFinding* finding(const std::string& runId) const;
+    /// Of the current run, or of the preview while one is held.
+    [[nodiscard]] const RunFinding* currentFinding() const;
+    /// The current run as shown, preview or kept.
+    [[nodiscard]] const Run* shown() const { return preview_ ? &*preview_ : current(); }
+    [[nodiscard]] const std::vector<RunFinding>& findings() const { return findings_; }
+
+    /// Shows a run as it would be, not kept, until `commit` or `dropPreview`.
+    void preview(const Run& run);
+    void dropPreview();
+    [[nodiscard]] bool previewing() const { return preview_.has_value(); }
+
+    /// Asks for an edit. Refused at once (message) when it makes no sense.
+    void commit(const Edit& edit, std::vector<Attachment> attachments = {});
+    void undo();
+    void redo();
+    /// One edit that puts `change` on every selected run.
+    void changeSelected(const QString& title, const std::function<void(Run&)>& change);
+    /// Adds a run from a typed line; false and a message when it cannot be read.
+    bool addRun(const QString& text);
+    void duplicateSelected();
+    void removeSelected();
+    void renameRun(const std::string& runId, const QString& label);
+    void renameRoom(const std::string& roomId, const QString& name);
+    /// Reads measured files and ties them to the run; a CSV without a unit asks through needUnit.
+    void bringIn(const std::string& runId, const QStringList& files, LinkKind link,
+                 const QString& pair, const QString& unit = {});
+    void typeTester(const std::string& runId, LinkKind link, const TesterAnswer& answer);
+    void removeMeasurement(const std::string& id);
+
+signals:
+    void jobChanged();
+    void jobOpened();
+    void findingsChanged();
+    void selectionChanged();
+    void previewChanged();
+    void unitsChanged();
+    void message(const QString& text, bool bad);
+    void needUnit(const QString& runId, const QStringList& files, burin::LinkKind link,
+                  const QString& pair);
+
+private:
+    void take(const Snapshot& snapshot);
+    void recompute();
+    void computeCurrent();
+
+    StoreThread store_;
+    Snapshot snapshot_;
+    std::shared_ptr<const Job> pending_; ///< the job with every edit asked for
+    int waiting_ = 0;
+    UnitSystem units_ = UnitSystem::Metric;
+    std::string current_, wanted_;
+    std::vector<std::string> selected_;
+    std::vector<RunFinding> findings_;
+    std::map<std::string, std::size_t> findingOf_;
+    std::shared_ptr<const Job> findingsFor_;
+    RunFinding currentFinding_;
+    std::optional<Run> preview_;
+    RunFinding previewFinding_;
+    QThreadPool pool_;
+    std::shared_ptr<std::atomic<int>> generation_ = std::make_shared<std::atomic<int>>(0);
+};
+
+} // namespace burin

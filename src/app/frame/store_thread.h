@@ -1,0 +1,59 @@
+#pragma once
+#include "core/finding/run_finding.h"
+#include "files/job_store.h"
+#include <QObject>
+#include <QThread>
+
+namespace burin {
+
+/// What the screen may show: a job that is on disk, with its measured files as read.
+struct Snapshot {
+    std::shared_ptr<const Job> job;
+    std::shared_ptr<const Catalogue> catalogue;
+    std::shared_ptr<const MeasuredFiles> files;
+    QString path, undoTitle, redoTitle;
+    std::vector<Fault> faults; ///< of the job's own cables
+};
+
+/// Owns the job store in a thread of its own, so that waiting for the disk never stops the screen.
+class StoreThread : public QObject {
+    Q_OBJECT
+public:
+    explicit StoreThread(Catalogue shipped);
+    ~StoreThread() override;
+
+    void open(const QString& path);
+    void create(const QString& path, const QString& name);
+    void importJson(const QString& from, const QString& path);
+    void exportJson(const QString& to);
+    void commit(const Edit& edit, std::vector<Attachment> attachments);
+    void undo();
+    void redo();
+    /// Every line of the logbook, asked for by the logbook's window.
+    void askLog();
+
+signals:
+    /// A job was opened, made or imported.
+    void opened(const burin::Snapshot& snapshot);
+    /// What was asked for is on disk.
+    void committed(const burin::Snapshot& snapshot);
+    void failed(const QString& message, bool editLost);
+    void done(const QString& message);
+    void logRead(const QString& text);
+
+private:
+    template <typename Work> void post(Work work);
+    void take(Outcome<std::unique_ptr<JobStore>> store);
+    void publish(bool fresh);
+    void answer(const Outcome<bool>& outcome);
+
+    QThread thread_;
+    QObject* worker_ = nullptr;
+    const std::shared_ptr<const Catalogue> shipped_;
+    std::unique_ptr<JobStore> store_;            ///< touched in the thread only
+    std::shared_ptr<const MeasuredFiles> files_; ///< likewise
+    std::string who_;
+};
+
+} // namespace burin
+Q_DECLARE_METATYPE(burin::Snapshot)

@@ -1,0 +1,341 @@
+#include "app/frame/window.h"
+#include "app/frame/panel.h"
+#include "app/frame/user_cable.h"
+#include "app/frame/working_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include <QActionGroup>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QMenu>
+#include <QShortcut>
+#include <QSplitter>
+#include <QTimer>
+
+namespace burin {
+
+Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>& makeStages)
+    : session_(session), title_(words(Voice::Bold, this)), path_(words(Voice::Small, this)),
+      message_(words(Voice::Text, this)), first_(words(Voice::Text, this)),
+      units_(new QToolButton(this)), dark_(new QToolButton(this)), menu_(new QToolButton(this)),
+      runs_(new RunsPanel(session, this)), stack_(new QStackedWidget(this)),
+      strip_(new Strip(session, this)) {
+    setWindowTitle(tr("Burin"));
+    stages_ = makeStages(this);
+    QStringList names;
+    for (const auto& stage : stages_) {
+        names << stage.name;
+        stack_->addWidget(stage.widget);
+    }
+    line_ = new StageLine(names, this);
+    empty_ = makeEmpty();
+    stack_->addWidget(empty_);
+    message_->setObjectName(QStringLiteral("message"));
+    message_->setContentsMargins(16, 6, 16, 6);
+    message_->hide();
+
+    auto* middle = new QWidget(this);
+    auto* row = new QHBoxLayout(middle);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    runs_->setFixedWidth(Theme::instance().px(296));
+    connect(&Theme::instance(), &Theme::changed, runs_,
+            [this] { runs_->setFixedWidth(Theme::instance().px(296)); });
+    row->addWidget(runs_);
+    row->addWidget(stack_, 1);
+    auto* all = new QWidget(this);
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(makeHead());
+    column->addWidget(message_);
+    column->addWidget(middle, 1);
+    column->addWidget(strip_);
+    strip_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    setCentralWidget(all);
+    makeShortcuts();
+
+    connect(line_, &StageLine::chosen, this, &Window::showStage);
+    connect(runs_, &RunsPanel::filesDropped, this, &Window::filesDropped);
+    connect(&session, &Session::jobChanged, this, [this] { showJob(); });
+    connect(&session, &Session::jobOpened, this, [this] {
+        if (session_.job().runs.empty())
+            runs_->focusAdd();
+        else
+            runs_->focusList();
+    });
+    connect(&session, &Session::findingsChanged, this, [this] { showDone(); });
+    connect(&session, &Session::message, this, &Window::showMessage);
+    showStage(0);
+    showJob();
+    resize(1280, 800);
+}
+
+QWidget* Window::makeHead() {
+    auto* head = new QWidget(this);
+    auto* layout = new QHBoxLayout(head);
+    layout->setContentsMargins(16, 4, 16, 4);
+    auto* names = new QVBoxLayout;
+    names->setSpacing(0);
+    title_->setWordWrap(false);
+    path_->setWordWrap(false);
+    names->addWidget(title_);
+    names->addWidget(path_);
+    layout->addLayout(names);
+    layout->addSpacing(24);
+    layout->addWidget(line_);
+    layout->addStretch(1);
+    units_->setText(tr("m · °C"));
+    units_->setToolTip(tr("Metric or imperial (Ctrl+U)"));
+    units_->setShortcut(QKeySequence(tr("Ctrl+U")));
+    units_->setObjectName(QStringLiteral("units"));
+    connect(units_, &QToolButton::clicked, this, [this] {
+        const bool metric = session_.units() == UnitSystem::Metric;
+        session_.setUnits(metric ? UnitSystem::Imperial : UnitSystem::Metric);
+        units_->setText(metric ? tr("ft · °F") : tr("m · °C"));
+    });
+    dark_->setText(Theme::instance().dark() ? tr("Light") : tr("Dark"));
+    dark_->setToolTip(tr("Dark or light (Ctrl+L)"));
+    dark_->setShortcut(QKeySequence(tr("Ctrl+L")));
+    connect(dark_, &QToolButton::clicked, this,
+            [] { Theme::instance().setDark(!Theme::instance().dark()); });
+    connect(&Theme::instance(), &Theme::changed, dark_, [this] {
+        dark_->setText(Theme::instance().dark() ? tr("Light") : tr("Dark"));
+        showJob();
+    });
+    menu_->setText(tr("Job"));
+    menu_->setObjectName(QStringLiteral("jobMenu"));
+    menu_->setPopupMode(QToolButton::InstantPopup);
+    makeMenu(menu_);
+    for (auto* button : {units_, dark_, menu_})
+        layout->addWidget(button);
+    return head;
+}
+
+QWidget* Window::makeEmpty() {
+    auto* page = new QWidget(this);
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(48, 48, 48, 48);
+    auto* head = words(Voice::Headline, page);
+    head->setObjectName(QStringLiteral("emptyHead"));
+    head->setText(tr("What runs where?"));
+    first_->setObjectName(QStringLiteral("firstSteps"));
+    layout->addWidget(head);
+    layout->addWidget(first_);
+    auto* buttons = new QHBoxLayout;
+    auto* make = new QPushButton(tr("New job…"), page);
+    auto* open = new QPushButton(tr("Open a job…"), page);
+    buttons->addWidget(make);
+    buttons->addWidget(open);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    layout->addStretch();
+    connect(make, &QPushButton::clicked, this, [this] { newJob(); });
+    connect(open, &QPushButton::clicked, this, [this] { openJob(); });
+    return page;
+}
+
+void Window::makeMenu(QToolButton* button) {
+    auto* menu = new QMenu(button);
+    const auto add = [&](const QString& text, const QKeySequence& key, auto slot) {
+        auto* action = menu->addAction(text, this, slot);
+        action->setShortcut(key);
+        addAction(action);
+        return action;
+    };
+    add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
+    add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
+    add(tr("Import JSON…"), {}, [this] { importJob(); });
+    add(tr("Export JSON…"), {}, [this] { exportJob(); });
+    menu->addSeparator();
+    undo_ = add(tr("Undo"), QKeySequence::Undo, [this] { session_.undo(); });
+    redo_ = add(tr("Redo"), QKeySequence(tr("Ctrl+Shift+Z")), [this] { session_.redo(); });
+    add(tr("Logbook"), {}, [this] { session_.store().askLog(); });
+    connect(&session_.store(), &StoreThread::logRead, this,
+            [this](const QString& text) { showText(this, tr("Logbook"), text); });
+    menu->addSeparator();
+    const auto choices = [&](const QString& title, const QStringList& names, auto current,
+                             auto choose) {
+        auto* sub = menu->addMenu(title);
+        auto* group = new QActionGroup(sub);
+        for (int i = 0; i < names.size(); ++i) {
+            auto* action = sub->addAction(names[i], this, [choose, i] { choose(i); });
+            action->setCheckable(true);
+            group->addAction(action);
+        }
+        connect(sub, &QMenu::aboutToShow, this, [this, sub, current] {
+            if (session_.hasJob())
+                sub->actions()[current()]->setChecked(true);
+        });
+    };
+    choices(
+        tr("Limits"), {tr("ISO/IEC 11801"), tr("ANSI/TIA-568")},
+        [this] { return static_cast<int>(session_.job().info.limitSet); },
+        [this](int i) {
+            changeInfo(tr("limit set"),
+                       [i](JobInfo& info) { info.limitSet = static_cast<LimitSet>(i); });
+        });
+    choices(
+        tr("10 Gbit/s on Cat 6"),
+        {tr("guideline: 55 m, in large bundles 37 m"),
+         tr("cautious: 50 m with two neighbours, else 37 m"), tr("loss alone")},
+        [this] { return static_cast<int>(session_.job().info.school); },
+        [this](int i) {
+            changeInfo(tr("school"),
+                       [i](JobInfo& info) { info.school = static_cast<BundleSchool>(i); });
+        });
+    choices(
+        tr("Pin order"), {tr("T568B"), tr("T568A")},
+        [this] { return session_.job().info.wiringA ? 1 : 0; },
+        [this](int i) {
+            changeInfo(tr("pin order"), [i](JobInfo& info) { info.wiringA = i == 1; });
+        });
+    menu->addSeparator();
+    add(tr("Cable from its datasheet…"), {}, [this] { addUserCable(); });
+    button->setMenu(menu);
+}
+
+void Window::makeShortcuts() {
+    const auto on = [&](const QKeySequence& key, auto slot) {
+        connect(new QShortcut(key, this), &QShortcut::activated, this, slot);
+    };
+    for (int i = 0; i < stages_.size(); ++i)
+        on(QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { showStage(i); });
+    on(QKeySequence(Qt::Key_Insert), [this] { runs_->focusAdd(); });
+    on(QKeySequence::Find, [this] { runs_->focusFind(); });
+    on(QKeySequence::ZoomIn, [] { Theme::instance().setScale(Theme::instance().scale() + 0.1); });
+    on(QKeySequence(tr("Ctrl+=")),
+       [] { Theme::instance().setScale(Theme::instance().scale() + 0.1); });
+    on(QKeySequence::ZoomOut, [] { Theme::instance().setScale(Theme::instance().scale() - 0.1); });
+}
+
+void Window::showStage(int index) {
+    line_->setCurrent(index);
+    strip_->setBelow(stages_[index].below);
+    if (session_.hasJob() && !session_.job().runs.empty())
+        stack_->setCurrentWidget(stages_[index].widget);
+}
+
+void Window::showJob() {
+    const bool job = session_.hasJob();
+    const bool runs = job && !session_.job().runs.empty();
+    title_->setText(
+        job ? (session_.job().info.name.empty() ? tr("Unnamed job") : q(session_.job().info.name))
+            : tr("Burin"));
+    path_->setText(
+        job ? tr("%1 · every change is kept").arg(QFileInfo(session_.snapshot().path).fileName())
+            : tr("no job is open"));
+    runs_->setEnabled(job);
+    strip_->setVisible(runs);
+    if (runs)
+        stack_->setCurrentWidget(stages_[line_->current()].widget);
+    else
+        stack_->setCurrentWidget(empty_);
+    first_->setText(
+        job ? tr("Type the first run at the bottom left (Insert takes you there): a name, then "
+                 "length, cable and service in any order, for example\n\n"
+                 "SL-D01 61.5 m cat6a-utp 10g\n\n"
+                 "The letters before the dash name its room. What you leave out is taken from the "
+                 "room's last run. Then see in Budget whether it holds, and in Test what the "
+                 "tester says.")
+            : tr("A job is one file. Make one, or open one you have."));
+    const auto& s = session_.snapshot();
+    undo_->setEnabled(job && !s.undoTitle.isEmpty());
+    undo_->setText(s.undoTitle.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(s.undoTitle));
+    redo_->setEnabled(job && !s.redoTitle.isEmpty());
+    redo_->setText(s.redoTitle.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(s.redoTitle));
+    // What was refused has been seen once something else was done.
+    if (job)
+        QTimer::singleShot(6000, message_, &QWidget::hide);
+}
+
+void Window::showDone() {
+    int predicted = 0;
+    int proven = 0;
+    const auto& all = session_.findings();
+    for (const auto& f : all) {
+        predicted += f.outlook == Outlook::Holds || f.outlook == Outlook::Tight ? 1 : 0;
+        proven += f.state() == State::Pass || f.state() == State::MarginalGood ? 1 : 0;
+    }
+    const double count = std::max<double>(1, static_cast<double>(all.size()));
+    QList<double> shares{predicted / count, proven / count};
+    shares.resize(stages_.size());
+    line_->setDone(shares);
+}
+
+void Window::showMessage(const QString& text, bool bad) {
+    const Tokens& t = Theme::instance().tokens();
+    message_->setText(text);
+    message_->setStyleSheet(QStringLiteral("background: %1; color: %2;")
+                                .arg((bad ? t.rustSoft : t.verdigrisSoft).name(), t.ink.name()));
+    message_->show();
+}
+
+QString Window::askPath(const QString& title, bool save, const QString& filter,
+                        const QString& suffix) {
+    QFileDialog dialog(this, title, {}, filter);
+    dialog.setOption(QFileDialog::DontUseNativeDialog);
+    dialog.setAcceptMode(save ? QFileDialog::AcceptSave : QFileDialog::AcceptOpen);
+    dialog.setFileMode(save ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
+    dialog.setDefaultSuffix(suffix);
+    return dialog.exec() == QDialog::Accepted ? dialog.selectedFiles().value(0) : QString();
+}
+
+void Window::newJob() {
+    const QString path =
+        askPath(tr("New job"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    if (!path.isEmpty())
+        session_.store().create(path, QFileInfo(path).completeBaseName());
+}
+
+void Window::openJob() {
+    const QString path =
+        askPath(tr("Open a job"), false, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    if (!path.isEmpty())
+        session_.store().open(path);
+}
+
+void Window::exportJob() {
+    if (!session_.hasJob())
+        return;
+    const QString path = askPath(tr("Export"), true, tr("JSON (*.json)"), QStringLiteral("json"));
+    if (!path.isEmpty())
+        session_.store().exportJson(path);
+}
+
+void Window::importJob() {
+    const QString from = askPath(tr("Import"), false, tr("JSON (*.json)"), QStringLiteral("json"));
+    if (from.isEmpty())
+        return;
+    const QString path =
+        askPath(tr("New job for it"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    if (!path.isEmpty())
+        session_.store().importJson(from, path);
+}
+
+void Window::changeInfo(const QString& title, const std::function<void(JobInfo&)>& change) {
+    if (!session_.hasJob())
+        return;
+    JobInfo after = session_.job().info;
+    change(after);
+    if (!(after == session_.job().info))
+        session_.commit(
+            {title.toStdString(), {put(std::optional(session_.job().info), std::optional(after))}});
+}
+
+void Window::addUserCable() {
+    if (!session_.hasJob())
+        return;
+    auto* window = new UserCableWindow(session_, this);
+    window->show();
+}
+
+void Window::closeEvent(QCloseEvent* event) {
+    session_.dropPreview();
+    event->accept();
+}
+
+} // namespace burin

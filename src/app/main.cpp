@@ -1,0 +1,101 @@
+#include "app/application.h"
+#include "app/look/theme.h"
+#include "files/data_folder.h"
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QElapsedTimer>
+#include <QStyleFactory>
+#include <QTimer>
+#include <cstdio>
+#include <filesystem>
+
+namespace {
+
+/// Takes a picture of the window once the findings are there, and ends the program.
+void pictureThenQuit(burin::Application& app, const QString& file) {
+    auto* timer = new QTimer(app.window.get());
+    timer->setSingleShot(true);
+    timer->setInterval(400);
+    QObject::connect(timer, &QTimer::timeout, app.window.get(), [&app, file] {
+        const bool good = app.window->grab().save(file);
+        if (!good)
+            std::fprintf(stderr, "burin: %s cannot be written\n", qPrintable(file));
+        QApplication::exit(good ? 0 : 3);
+    });
+    QObject::connect(&app.session, &burin::Session::findingsChanged, timer,
+                     qOverload<>(&QTimer::start));
+    // An empty window has no findings to wait for.
+    QTimer::singleShot(5000, timer, qOverload<>(&QTimer::start));
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QElapsedTimer sinceStart;
+    sinceStart.start();
+    std::error_code error;
+    burin::prepareFonts(std::filesystem::read_symlink("/proc/self/exe", error).string());
+    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QApplication qt(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("burin"));
+    QApplication::setApplicationVersion(QStringLiteral(BURIN_VERSION));
+    QApplication::setDesktopFileName(QStringLiteral("burin"));
+    QCommandLineParser options;
+    options.setApplicationDescription(QObject::tr("Plan, budget and prove coax and copper links"));
+    options.addHelpOption();
+    options.addVersionOption();
+    options.addPositionalArgument(QStringLiteral("JOB"), QObject::tr("a .burin file"));
+    const auto add = [&](const char* name, const QString& what, const char* value = nullptr) {
+        options.addOption(
+            {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
+        return QString::fromLatin1(name);
+    };
+    const QString stage = add("stage", QObject::tr("budget or test"), "NAME");
+    const QString run = add("run", QObject::tr("select the run of this label"), "LABEL");
+    const QString dark = add("dark", QObject::tr("dark set"));
+    const QString imperial = add("imperial", QObject::tr("feet and °F"));
+    const QString size = add("size", QObject::tr("window size, 1280x800"), "WxH");
+    const QString picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
+    const QString paint =
+        add("first-paint", QObject::tr("say when the job was first painted, and end"));
+    options.process(qt);
+
+    const std::string data = burin::dataFolder();
+    auto catalogue = burin::loadCatalogue(data + "/catalogue");
+    if (!catalogue) {
+        std::fprintf(stderr, "burin: %s\n", catalogue.error().text().c_str());
+        return 3;
+    }
+    if (!burin::Theme::loadFonts(QString::fromStdString(data + "/fonts")))
+        std::fprintf(stderr, "burin: the shipped fonts are missing from %s/fonts\n", data.c_str());
+    burin::Theme::instance().setDark(options.isSet(dark));
+    burin::Application app(std::move(*catalogue));
+    if (options.isSet(imperial))
+        app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
+    if (options.value(stage) == QLatin1String("test"))
+        app.window->showStage(1);
+    const auto wh = options.value(size).split(QLatin1Char('x'));
+    if (wh.size() == 2)
+        app.window->resize(wh[0].toInt(), wh[1].toInt());
+    QObject::connect(&app.session, &burin::Session::jobOpened, app.window.get(), [&] {
+        const auto* wanted = app.session.job().runLabelled(options.value(run).toStdString());
+        if (wanted != nullptr)
+            app.session.select(wanted->id, {});
+    });
+    if (options.isSet(picture))
+        pictureThenQuit(app, options.value(picture));
+    if (options.isSet(paint))
+        QObject::connect(
+            &app.session, &burin::Session::jobOpened, app.window.get(),
+            [&] {
+                app.window->grab();
+                std::printf("%lld ms\n", static_cast<long long>(sinceStart.elapsed()));
+                QApplication::exit(0);
+            },
+            Qt::QueuedConnection);
+    const auto jobs = options.positionalArguments();
+    if (!jobs.isEmpty())
+        app.session.store().open(jobs.first());
+    app.window->show();
+    return QApplication::exec();
+}

@@ -1,0 +1,407 @@
+#include "app/test/test_stage.h"
+#include "app/frame/working_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QMimeData>
+#include <QScrollArea>
+
+namespace burin {
+namespace {
+
+QVector<double> vectorOf(const std::vector<double>& v) {
+    return {v.begin(), v.end()};
+}
+
+QString judgementLine(const Judgement& j, const QString& what) {
+    if (j.against.empty())
+        return QObject::tr("%1: %2").arg(what, q(j.reason));
+    return QObject::tr("%1, %2: <b>%3</b>%4")
+        .arg(what, q(j.against), q(std::string(stateName(j.state))),
+             j.reason.empty() ? QString() : QStringLiteral(". ") + q(j.reason).toHtmlEscaped());
+}
+
+} // namespace
+
+TestStage::TestStage(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), finding_(words(Voice::Headline, this)),
+      coverage_(words(Voice::Small, this)), service_(words(Voice::Text, this)),
+      class_(words(Voice::Text, this)), notes_(words(Voice::Text, this)),
+      entry_(new TesterEntry(session, this)), pairsPanel_(new Panel(tr("Pairs, end to end"), this)),
+      margins_(new Panel(tr("Against the limits"), this)),
+      notesPanel_(new Panel(tr("What was seen"), this)), unitPanel_(new Panel({}, this)),
+      pairs_(new PairsView(this)), bars_(new MarginBars(this)),
+      byService_(new QPushButton(tr("the service"), this)),
+      byClass_(new QPushButton(tr("its class"), this)),
+      working_(link(tr("Show the working"), this)), history_(new QVBoxLayout),
+      plot_(new LossPlot(this)) {
+    setAcceptDrops(true);
+    finding_->setObjectName(QStringLiteral("testFinding"));
+    coverage_->setObjectName(QStringLiteral("coverage"));
+    coverage_->setWordWrap(false);
+    auto* head = new QHBoxLayout;
+    head->addWidget(finding_, 1);
+    head->addWidget(coverage_);
+    pairsPanel_->body()->addWidget(pairs_);
+    pairsPanel_->body()->addStretch();
+    auto* choice = new QHBoxLayout;
+    for (auto* button : {byService_, byClass_}) {
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        choice->addWidget(button);
+    }
+    byService_->setChecked(true);
+    choice->addStretch();
+    choice->addWidget(working_);
+    margins_->body()->addLayout(choice);
+    margins_->body()->addWidget(bars_);
+    margins_->body()->addStretch();
+    auto* seen = new QWidget(this);
+    auto* lines = new QVBoxLayout(seen);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(4);
+    for (auto* label : {service_, class_, notes_})
+        lines->addWidget(label);
+    lines->addLayout(history_);
+    lines->addStretch();
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->viewport()->setAutoFillBackground(false);
+    scroll->setWidget(seen);
+    seen->setAutoFillBackground(false);
+    notesPanel_->body()->addWidget(scroll, 1);
+    auto* plotPanel = new Panel({}, this);
+    plotPanel->body()->addWidget(plot_);
+    unitPanel_->hide();
+    auto* row = new QHBoxLayout;
+    row->setSpacing(12);
+    row->addWidget(pairsPanel_, 3);
+    row->addWidget(margins_, 6);
+    row->addWidget(notesPanel_, 5);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(16, 12, 16, 12);
+    all->setSpacing(8);
+    all->addLayout(head);
+    all->addWidget(entry_);
+    all->addWidget(unitPanel_);
+    all->addLayout(row);
+    all->addWidget(plotPanel, 1);
+
+    connect(entry_, &TesterEntry::openFiles, this, [this] { openFiles(); });
+    connect(bars_, &MarginBars::rowChosen, this, [this] { showPlot(); });
+    connect(byService_, &QPushButton::clicked, this, [this] {
+        classShown_ = false;
+        showJudgement();
+    });
+    connect(byClass_, &QPushButton::clicked, this, [this] {
+        classShown_ = true;
+        showJudgement();
+    });
+    connect(working_, &QPushButton::clicked, this, [this] { showWorkingOfChosen(); });
+    connect(&session, &Session::needUnit, this, &TestStage::askUnit);
+    for (auto signal :
+         {&Session::selectionChanged, &Session::unitsChanged, &Session::previewChanged})
+        connect(&session, signal, this, [this] { show(); });
+    connect(&session, &Session::findingsChanged, this, [this] { showCoverage(); });
+}
+
+const MeasurementFinding* TestStage::judgedOne() const {
+    const RunFinding* f = session_.currentFinding();
+    if (f == nullptr)
+        return nullptr;
+    const MeasurementFinding* out = nullptr;
+    for (const auto& m : f->measurements)
+        if (!m.superseded && (out == nullptr || !m.traces.empty() || out->traces.empty()))
+            out = &m;
+    return out;
+}
+
+const MeasurementFinding* TestStage::beforeOf(const MeasurementFinding& now) const {
+    const RunFinding* f = session_.currentFinding();
+    const MeasurementFinding* out = nullptr;
+    for (const auto& m : f->measurements) {
+        if (m.id == now.id)
+            break;
+        if (m.superseded && m.link == now.link && m.traces.empty() == now.traces.empty())
+            out = &m;
+    }
+    return out;
+}
+
+void TestStage::showCoverage() {
+    if (!session_.hasJob())
+        return;
+    const Coverage c = coverageOf(session_.job(), session_.findings());
+    const int proven = c.pass + c.marginalGood;
+    QString text = tr("%1 of %2 runs proven").arg(proven).arg(c.runs);
+    if (c.fail + c.marginalBad > 0)
+        text += tr(" · %1 failed").arg(c.fail + c.marginalBad);
+    text += tr(" · %1 untested").arg(c.untested);
+    if (c.coiled > 0)
+        text += tr(" · %1 left coiled").arg(c.coiled);
+    coverage_->setText(text);
+}
+
+void TestStage::show() {
+    const Run* run = session_.shown();
+    const RunFinding* f = session_.currentFinding();
+    showCoverage();
+    // A hidden stage catches up when it is shown.
+    if (run == nullptr || f == nullptr || !isVisible())
+        return;
+    const QString label = q(run->label);
+    const auto* m = judgedOne();
+    std::string failure;
+    for (const auto& one : f->measurements)
+        if (!one.superseded && !one.failures.empty())
+            failure = one.failures.front();
+    const std::string why = f->classState >= f->serviceState && f->classState > State::Pass
+                                ? f->classReason
+                                : f->serviceReason;
+    switch (f->state()) {
+    case State::Untested:
+        finding_->setText(m == nullptr ? tr("%1 is untested").arg(label)
+                                       : tr("%1 is not proven yet").arg(label));
+        break;
+    case State::Pass:
+        finding_->setText(tr("%1 passes").arg(label));
+        break;
+    case State::MarginalGood:
+        finding_->setText(tr("%1 is marginal, on the good side").arg(label));
+        break;
+    case State::MarginalBad:
+        finding_->setText(tr("%1 is marginal, on the bad side").arg(label));
+        break;
+    case State::Fail:
+        finding_->setText(tr("%1 fails: %2").arg(label, q(failure.empty() ? why : failure)));
+        break;
+    }
+    std::optional<WireFinding> wires;
+    for (const auto& one : f->measurements)
+        if (!one.superseded && one.wires)
+            wires = one.wires;
+    pairs_->setWires(wires);
+    pairsPanel_->setVisible(wires.has_value());
+    if (m == nullptr) {
+        service_->setText(tr("Drop a test file on the run, open one, or type what a plain tester "
+                             "shows. No test is not a pass."));
+        class_->clear();
+        notes_->clear();
+    } else {
+        service_->setText(judgementLine(m->service, tr("Will it work")));
+        class_->setText(judgementLine(m->classJudgement, tr("Installed to its class")));
+        QString notes;
+        if (m->fault)
+            notes += q(m->fault->text()) + QLatin1Char('\n');
+        if (m->excessDb)
+            notes += tr("Most above prediction: %1 dB at %2%3")
+                         .arg(q(formatFixed(*m->excessDb, 1)), q(formatMhz(*m->excessAtMhz)),
+                              m->excessPair.empty() ? QString()
+                                                    : tr(", pair %1").arg(q(m->excessPair))) +
+                     QLatin1Char('\n');
+        for (const auto& one : f->measurements) {
+            if (one.superseded)
+                continue;
+            for (const auto& note : one.notes)
+                notes += q(note).left(1).toUpper() + q(note).mid(1) + QLatin1Char('\n');
+            for (const auto& note : one.cannot)
+                notes += tr("Cannot prove: ") + q(note) + QLatin1Char('\n');
+        }
+        notes_->setText(notes.trimmed());
+    }
+    showHistory(*f);
+    showJudgement();
+}
+
+void TestStage::showHistory(const RunFinding& f) {
+    while (auto* item = history_->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    for (auto it = f.measurements.rbegin(); it != f.measurements.rend(); ++it) {
+        const QString name = it->fileName.empty() ? tr("typed answer") : q(it->fileName);
+        const QString line = tr("%1 · %2 · %3%4")
+                                 .arg(q(it->takenAt).left(16).replace(u'T', u' '), name,
+                                      q(std::string(stateName(it->state()))),
+                                      it->superseded ? tr(" · before") : QString());
+        auto* button = link(tr("remove"), this);
+        auto* label = words(Voice::Small, this);
+        label->setText(line);
+        auto* row = new QWidget(this);
+        auto* layout = new QHBoxLayout(row);
+        layout->setContentsMargins(0, 0, 0, 0);
+        layout->addWidget(label, 1);
+        layout->addWidget(button);
+        button->setAccessibleName(tr("Remove the test %1").arg(name));
+        const std::string id = it->id;
+        connect(button, &QPushButton::clicked, this,
+                [this, id] { session_.removeMeasurement(id); });
+        history_->addWidget(row);
+    }
+}
+
+void TestStage::showJudgement() {
+    const auto* m = judgedOne();
+    std::vector<MarginBars::Row> rows;
+    QString empty = tr("Nothing measured over frequency.");
+    if (m != nullptr) {
+        const Judgement& j = classShown_ ? m->classJudgement : m->service;
+        const auto* before = beforeOf(*m);
+        if (j.results.empty() && !j.reason.empty())
+            empty = q(j.reason);
+        for (const auto& r : j.results) {
+            MarginBars::Row row{r, std::nullopt};
+            if (before != nullptr)
+                for (const auto& old :
+                     (classShown_ ? before->classJudgement : before->service).results)
+                    if (old.parameter == r.parameter && old.points > 0)
+                        row.before = old.marginWorst;
+            rows.push_back(row);
+        }
+        margins_->setTitle(j.against.empty() ? tr("Against the limits")
+                                             : tr("Measured against %1").arg(q(j.against)));
+    }
+    working_->setVisible(!rows.empty());
+    byService_->setChecked(!classShown_);
+    byClass_->setChecked(classShown_);
+    bars_->setRows(std::move(rows), empty);
+    showPlot();
+}
+
+void TestStage::showPlot() {
+    const RunFinding* f = session_.currentFinding();
+    const auto* m = judgedOne();
+    PlotContent content;
+    if (f == nullptr) {
+        plot_->setContent(content);
+        return;
+    }
+    const auto chosen = static_cast<std::size_t>(std::max(0, bars_->chosen()));
+    const ParameterResult* result =
+        chosen < bars_->rows().size() ? &bars_->rows()[chosen].result : nullptr;
+    const Parameter parameter = result != nullptr && result->parameter != Parameter::LoopResistance
+                                    ? result->parameter
+                                    : Parameter::InsertionLoss;
+    content.title = q(std::string(parameterName(parameter)));
+    content.unit = result != nullptr && parameter == result->parameter ? q(result->unit)
+                                                                       : QStringLiteral("dB");
+    content.lossDown = parameter == Parameter::InsertionLoss;
+    content.limitIsUpper = limitIsUpper(parameter);
+    if (m != nullptr)
+        for (const auto& line : classShown_ ? m->classLines : m->serviceLines) {
+            if (line.limit.parameter != parameter)
+                continue;
+            PlotContent::Curve curve{
+                PlotContent::Kind::Limit, tr("limit, %1").arg(q(line.name)), {}, {}};
+            const double from = std::max(line.limit.fromMhz(), 0.01);
+            const double to = line.limit.toMhz();
+            for (int i = 0; i <= 200; ++i) {
+                const double x = i == 200 ? to : from * std::pow(to / from, i / 200.0);
+                if (const auto limit = line.limit.at(x)) {
+                    curve.x << x;
+                    curve.y << *limit;
+                }
+            }
+            content.limitIsUpper = line.upper;
+            content.curves.append(curve);
+        }
+    if (parameter == Parameter::InsertionLoss) {
+        const auto& p = m != nullptr && m->link == LinkKind::Permanent ? f->permanent : f->channel;
+        content.curves.append({PlotContent::Kind::Predicted, tr("predicted"),
+                               vectorOf(p.frequencyMhz), vectorOf(p.lossDb)});
+        if (p.warmestC > p.coolestC) {
+            content.bandX = vectorOf(p.frequencyMhz);
+            content.bandLow = vectorOf(p.coolDb);
+            content.bandHigh = vectorOf(p.warmDb);
+        }
+    }
+    for (const auto& one : f->measurements)
+        if (!one.superseded)
+            for (const auto& trace : one.traces)
+                if (trace.parameter == parameter)
+                    content.curves.append({PlotContent::Kind::Measured,
+                                           tr("measured %1").arg(content.title),
+                                           vectorOf(trace.frequencyMhz), vectorOf(trace.value)});
+    if (result != nullptr && result->points > 0 && parameter == result->parameter) {
+        content.markMhz = result->atMhz;
+        content.markFrom = result->measured;
+        content.markTo = result->limit;
+        content.markText =
+            q(formatFixed(std::abs(result->marginWorst), result->unit == "µs" ? 3 : 1) + " " +
+              result->unit) +
+            (result->marginWorst < 0 ? tr(" over") : tr(" spare")) +
+            tr(" at %1").arg(q(formatMhz(result->atMhz))) +
+            (result->pair.empty() ? QString() : tr(", pair %1").arg(q(result->pair)));
+    }
+    plot_->setContent(content);
+}
+
+void TestStage::showWorkingOfChosen() {
+    const auto* m = judgedOne();
+    const auto chosen = static_cast<std::size_t>(std::max(0, bars_->chosen()));
+    if (m == nullptr || chosen >= bars_->rows().size())
+        return;
+    showWorking(this, judgeWorking(bars_->rows()[chosen].result,
+                                   classShown_ ? m->classLines : m->serviceLines));
+}
+
+void TestStage::openFiles() {
+    if (session_.current() == nullptr)
+        return;
+    const QStringList files = QFileDialog::getOpenFileNames(
+        this, tr("Test files of %1").arg(q(session_.current()->label)), {},
+        tr("Measured files (*.s1p *.s2p *.s4p *.csv *.txt);;All files (*)"), nullptr,
+        QFileDialog::DontUseNativeDialog);
+    if (!files.isEmpty())
+        session_.bringIn(session_.currentId(), files, entry_->linkKind(), entry_->pair());
+}
+
+void TestStage::askUnit(const QString& runId, const QStringList& files, LinkKind link,
+                        const QString& pair) {
+    while (auto* item = unitPanel_->body()->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    auto* row = new QWidget(unitPanel_);
+    auto* layout = new QHBoxLayout(row);
+    layout->setContentsMargins(0, 0, 0, 0);
+    auto* question = words(Voice::Text, row);
+    question->setText(tr("%1 does not say its unit of frequency. It is in:")
+                          .arg(files.value(0).section(QLatin1Char('/'), -1)));
+    layout->addWidget(question, 1);
+    for (const char* unit : {"Hz", "kHz", "MHz", "GHz"}) {
+        auto* button = new QPushButton(QLatin1String(unit), row);
+        layout->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, runId, files, link, pair, unit] {
+            unitPanel_->hide();
+            session_.bringIn(runId.toStdString(), files, link, pair, QLatin1String(unit));
+        });
+    }
+    unitPanel_->body()->addWidget(row);
+    unitPanel_->show();
+}
+
+void TestStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    show();
+}
+
+void TestStage::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls() && session_.current() != nullptr)
+        event->acceptProposedAction();
+}
+
+void TestStage::dropEvent(QDropEvent* event) {
+    QStringList files;
+    for (const auto& url : event->mimeData()->urls())
+        if (url.isLocalFile())
+            files << url.toLocalFile();
+    session_.bringIn(session_.currentId(), files, entry_->linkKind(), entry_->pair());
+    event->acceptProposedAction();
+}
+
+} // namespace burin

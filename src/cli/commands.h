@@ -1,0 +1,39 @@
+#pragma once
+#include "core/catalogue/catalogue.h"
+#include "core/finding/run_finding.h"
+#include <CLI/CLI.hpp>
+#include <functional>
+#include <nlohmann/json.hpp>
+
+namespace burin {
+
+using OutJson = nlohmann::ordered_json;
+
+/// Bad input: message on standard error, exit 3.
+struct BadInput {
+    Fault fault;
+};
+/// Wrong use: message on standard error, exit 2.
+struct WrongUse {
+    std::string what;
+};
+
+template <typename T> T orBadInput(Outcome<T> outcome) {
+    if (!outcome)
+        throw BadInput{outcome.error()};
+    return std::move(*outcome);
+}
+
+/// Loads the shipped catalogue; throws BadInput.
+Catalogue shippedCatalogue();
+void print(const OutJson& json);
+
+void addCatalogueCommands(CLI::App& app);
+void addJobCommands(CLI::App& app);
+
+OutJson toJson(const Reach& reach);
+OutJson toJson(const RunFinding& finding);
+OutJson toJson(const MeasurementFinding& finding);
+OutJson toJson(const Working& working);
+
+} // namespace burin

@@ -1,0 +1,155 @@
+#include "cli/commands.h"
+#include "files/job_export.h"
+#include "files/measured_file.h"
+#include "files/text_cursor.h"
+#include <QSaveFile>
+
+namespace burin {
+namespace {
+
+std::unique_ptr<JobStore> openJob(const std::string& path) {
+    return orBadInput(JobStore::open(QString::fromStdString(path), Access::ReadOnly));
+}
+
+MeasuredFiles filesOf(const JobStore& store) {
+    MeasuredFiles out;
+    for (const auto& m : store.job().measurements)
+        if (!m.fileHash.empty() && !out.contains(fileKey(m)))
+            out[fileKey(m)] =
+                std::make_shared<const Outcome<MeasuredFile>>(readMeasurementFile(store, m));
+    return out;
+}
+
+const Run& runOf(const Job& job, const std::string& name) {
+    const Run* run = job.runLabelled(name);
+    if (run == nullptr)
+        run = job.run(name);
+    if (run == nullptr)
+        throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
+                        "Name one by its label, for example SL-D03"}};
+    return *run;
+}
+
+void findings(const std::string& path, const std::string& run) {
+    const auto store = openJob(path);
+    const Job& job = store->job();
+    std::vector<Fault> faults;
+    const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, &faults);
+    const MeasuredFiles files = filesOf(*store);
+    std::vector<RunFinding> all;
+    if (run.empty())
+        for (const auto& one : job.runs)
+            all.push_back(findRun(job, one, catalogue, files));
+    else
+        all.push_back(findRun(job, runOf(job, run), catalogue, files));
+    OutJson out = {{"job", job.info.name}, {"limitSet", limitSetKey(job.info.limitSet)}};
+    if (run.empty()) {
+        const Coverage c = coverageOf(job, all);
+        out["coverage"] = {{"runs", c.runs},
+                           {"pass", c.pass},
+                           {"marginalGood", c.marginalGood},
+                           {"marginalBad", c.marginalBad},
+                           {"fail", c.fail},
+                           {"untested", c.untested},
+                           {"leftCoiled", c.coiled}};
+    }
+    out["runs"] = OutJson::array();
+    for (const auto& finding : all)
+        out["runs"].push_back(toJson(finding));
+    for (const auto& fault : faults)
+        out["faults"].push_back(fault.text());
+    print(out);
+}
+
+struct CompareOptions {
+    std::string job, run, file, link = "channel", pair, unit;
+};
+
+void compare(const CompareOptions& o) {
+    const auto store = openJob(o.job);
+    Job job = store->job();
+    const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, nullptr);
+    const Run run = runOf(job, o.run);
+    Measurement m;
+    m.id = "compared";
+    m.runId = run.id;
+    m.link = *linkKindFromKey(o.link);
+    m.pair = o.pair;
+    const auto slash = o.file.find_last_of('/');
+    m.fileName = slash == std::string::npos ? o.file : o.file.substr(slash + 1);
+    m.fileHash = "compared";
+    m.frequencyUnit = o.unit;
+    auto read = readMeasuredFile(orBadInput(readWholeFile(o.file)), m.fileName, o.unit);
+    if (!read) {
+        Fault fault = read.error();
+        fault.where = o.file;
+        throw BadInput{fault};
+    }
+    job.measurements = {m};
+    MeasuredFiles files;
+    files[fileKey(m)] = std::make_shared<const Outcome<MeasuredFile>>(std::move(*read));
+    const RunFinding finding = findRun(job, run, catalogue, files);
+    if (finding.measurements.front().fault)
+        throw BadInput{*finding.measurements.front().fault};
+    OutJson out = toJson(finding.measurements.front());
+    out["run"] = run.label;
+    print(out);
+}
+
+void exportTo(const std::string& jobPath, const std::string& outPath) {
+    const auto store = openJob(jobPath);
+    const std::string text = exportJob(*store);
+    QSaveFile out(QString::fromStdString(outPath));
+    if (!out.open(QIODevice::WriteOnly) ||
+        out.write(text.data(), static_cast<qint64>(text.size())) !=
+            static_cast<qint64>(text.size()) ||
+        !out.commit())
+        throw BadInput{{outPath, 0, 0, "it cannot be written: " + out.errorString().toStdString(),
+                        "Check the folder and the room on the disk"}};
+    print({{"exported", outPath}, {"runs", store->job().runs.size()}});
+}
+
+void importFrom(const std::string& inPath, const std::string& jobPath) {
+    const std::string text = orBadInput(readWholeFile(inPath));
+    const auto store =
+        orBadInput(importJob(text, inPath, QString::fromStdString(jobPath), "burin-cli"));
+    print({{"imported", jobPath}, {"runs", store->job().runs.size()}});
+}
+
+} // namespace
+
+void addJobCommands(CLI::App& app) {
+    auto* findingsCommand =
+        app.add_subcommand("findings", "everything computed about a job's runs");
+    auto job = std::make_shared<std::string>();
+    auto run = std::make_shared<std::string>();
+    findingsCommand->add_option("JOB", *job)->required();
+    findingsCommand->add_option("--run", *run, "label or id");
+    findingsCommand->callback([job, run] { findings(*job, *run); });
+
+    auto* compareCommand = app.add_subcommand("compare", "a measured file against a run");
+    auto o = std::make_shared<CompareOptions>();
+    compareCommand->add_option("JOB", o->job)->required();
+    compareCommand->add_option("--run", o->run, "label or id")->required();
+    compareCommand->add_option("--file", o->file)->required();
+    compareCommand->add_option("--link", o->link)->check(CLI::IsMember({"channel", "permanent"}));
+    compareCommand->add_option("--pair", o->pair)
+        ->check(CLI::IsMember({"1-2", "3-6", "4-5", "7-8"}));
+    compareCommand->add_option("--frequency-unit", o->unit)
+        ->check(CLI::IsMember({"Hz", "kHz", "MHz", "GHz"}));
+    compareCommand->callback([o] { compare(*o); });
+
+    auto* exportCommand = app.add_subcommand("export", "the whole job as JSON");
+    auto out = std::make_shared<std::string>();
+    exportCommand->add_option("JOB", *job)->required();
+    exportCommand->add_option("OUT", *out)->required();
+    exportCommand->callback([job, out] { exportTo(*job, *out); });
+
+    auto* importCommand = app.add_subcommand("import", "a new job from JSON");
+    auto in = std::make_shared<std::string>();
+    importCommand->add_option("IN", *in)->required();
+    importCommand->add_option("JOB", *job)->required();
+    importCommand->callback([in, job] { importFrom(*in, *job); });
+}
+
+} // namespace burin

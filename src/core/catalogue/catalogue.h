@@ -1,0 +1,159 @@
+#pragma once
+#include "core/catalogue/limit.h"
+#include "core/fault.h"
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace burin {
+
+/// One number of the catalogue with where it comes from. The unit is in the name of what holds it.
+struct Figure {
+    double value = 0;
+    std::string source; ///< a sentence, fit to be shown
+    bool operator==(const Figure&) const = default;
+};
+
+enum class CableKind { Balanced, Coax };
+/// Category of balanced parts, in rising order: comparing two tells which is the lower.
+enum class Category { Cat3, Cat5e, Cat6, Cat6A, Cat7, Cat7A, Cat8 };
+enum class Screen { None, Overall, Pairs };
+
+/// "Cat 6A".
+std::string categoryName(Category category);
+std::optional<Category> categoryFromKey(std::string_view key); ///< "6A"
+std::string_view categoryKey(Category category);
+
+/// Attenuation per 100 m at 20 °C, f in MHz: k0 + k1·√f + k2·f + k3/√f dB. Balanced cable has no
+/// k0, coax no k3.
+struct AttenuationTerms {
+    Figure k0Db, k1Db, k2Db, k3Db;
+    bool operator==(const AttenuationTerms&) const = default;
+};
+
+struct Cable {
+    std::string id;
+    std::string name;
+    CableKind kind = CableKind::Balanced;
+    Category category = Category::Cat6; ///< balanced only
+    Screen screen = Screen::None;       ///< balanced only
+    AttenuationTerms attenuation;
+    Figure topMhz; ///< beyond it a figure is an extrapolation
+    Figure impedanceOhm;
+    Figure nvp;                                ///< velocity as a share of c0
+    Figure conductorOhmPerKm;                  ///< one conductor, or the centre, at 20 °C
+    std::optional<Figure> shieldOhmPerKm;      ///< coax
+    std::optional<Figure> solidCopperOhmPerKm; ///< coax sold with either centre
+    std::optional<Figure> conductorAwg;
+    std::optional<Figure> diameterMm;
+    std::optional<Figure> massKgPer100m;
+    std::string centreConductor;
+    bool userDefined = false; ///< lives in the job, not in the catalogue
+    bool operator==(const Cable&) const = default;
+};
+
+struct Connection {
+    std::string id;
+    std::string name;
+    CableKind kind = CableKind::Balanced;
+    Category category = Category::Cat6;
+    Figure flatDb, perSqrtMhzDb;        ///< balanced: flat + perSqrt·√f
+    Figure at1GhzDb;                    ///< coax: a·√(f/1000)
+    std::optional<Figure> ceilingMhz;   ///< coax
+    std::optional<Figure> impedanceOhm; ///< none: matched to its cable
+    std::optional<Figure> electricalMm;
+};
+
+/// Schools for 10 Gbit/s on Cat 6.
+enum class BundleSchool { Guideline, Cautious, None };
+std::optional<BundleSchool> bundleSchoolFromKey(std::string_view key);
+std::string_view bundleSchoolKey(BundleSchool school);
+
+struct BundleStep {
+    BundleSchool school = BundleSchool::Guideline;
+    std::optional<int> maxNeighbours; ///< none: any number
+    double channelM = 0;
+};
+struct LossRule {
+    double fromMhz = 0, toMhz = 0, maxDb = 0;
+};
+struct ReturnLossRule {
+    double fromMhz = 0, toMhz = 0, minDb = 0;
+};
+struct LevelWindow {
+    std::string unit;
+    double min = 0, max = 0;
+    double fromMhz = 0, toMhz = 0;
+};
+
+/// What a run is asked to carry, and every rule by which it is judged.
+struct Service {
+    std::string id;
+    std::string name;
+    std::string source;
+    std::vector<CableKind> kinds;
+    int pairs = 0;                     ///< 0: coax
+    std::vector<std::string> pinPairs; ///< pairs of the eight-way jack it uses: "1-2"
+    double bitRateMbit = 0;            ///< what a port negotiates; 0: none
+    std::optional<Category> needsCategory;
+    std::string belowCategoryNote;
+    std::string limitClassIso, limitClassTia; ///< empty: no class limit judges it
+    double limitTopMhz = 0;
+    std::optional<double> maxChannelM;
+    std::string beyondNote;
+    std::optional<Category> bundleCategory;
+    std::vector<BundleStep> bundleSteps;
+    std::string bundleBeyond;
+    std::vector<double> impedancesOhm;                      ///< empty: any
+    std::optional<double> sharedCableM, cablePerDirectionM; ///< leased circuits on plain pairs
+    std::vector<LossRule> lossRules;
+    std::vector<ReturnLossRule> returnLossRules;
+    std::optional<LevelWindow> levelWindow;
+    bool lossBudget = false; ///< the run carries the user's own loss budget and band
+    std::string noReachNote; ///< why no reach can be given
+};
+
+struct TemperatureRule {
+    Figure unscreenedPerDegreeTo40, unscreenedPerDegreeTo60, screenedPerDegreeTo60;
+    Figure copperPerDegree, ratedC;
+};
+struct CordRule {
+    Figure stranded24AwgFactor, stranded26AwgFactor;
+};
+
+struct Catalogue {
+    std::vector<Cable> cables;
+    std::vector<Connection> connections;
+    std::vector<Service> services;
+    std::vector<Limit> limits;
+    TemperatureRule temperature;
+    CordRule cord;
+
+    [[nodiscard]] const Cable* cable(std::string_view id) const;
+    [[nodiscard]] const Connection* connection(std::string_view id) const;
+    [[nodiscard]] const Service* service(std::string_view id) const;
+    /// The limit, or nullptr: "no limit in the catalogue".
+    [[nodiscard]] const Limit* limit(LimitSet set, std::string_view className, LinkKind link,
+                                     Parameter parameter) const;
+    /// The catalogue with a user's cables laid over it; one of the same id replaces.
+    [[nodiscard]] Catalogue with(std::span<const Cable> cables) const;
+};
+
+/// Class (ISO) or category (TIA) a balanced part of this category is built for; empty where the
+/// set has none in the catalogue.
+std::string className(LimitSet set, Category category);
+
+/// Reads cables.json, connections.json, limits.json and services.json from `folder`. Every key is
+/// checked: an unknown or missing one, a wrong unit, a value out of range is refused with file,
+/// line where known, key and cure.
+Outcome<Catalogue> loadCatalogue(const std::string& folder);
+/// As loadCatalogue, from texts (for tests and for checks before saving).
+Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
+                                 std::string_view limits, std::string_view services);
+
+/// One cable as JSON text in the form of cables.json, and back: how a user's cable is kept.
+std::string writeCable(const Cable& cable);
+Outcome<Cable> readCable(std::string_view json, const std::string& where);
+
+} // namespace burin

@@ -1,0 +1,156 @@
+#include "core/catalogue/json_reader.h"
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+namespace burin {
+namespace {
+
+std::string shown(double value) {
+    std::ostringstream out;
+    out << value;
+    return out.str();
+}
+
+} // namespace
+
+Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where) {
+    using Json = nlohmann::ordered_json;
+    // A hostile file may nest deep enough to exhaust the stack on destruction; ours nest under 12.
+    constexpr int deepest = 64;
+    try {
+        const Json::parser_callback_t shallow = [](int depth, Json::parse_event_t, Json&) {
+            if (depth > deepest)
+                throw FaultThrown{{"", 0, 0, "nested deeper than 64 levels", ""}};
+            return true;
+        };
+        return Json::parse(text.begin(), text.end(), shallow);
+    } catch (const FaultThrown& thrown) {
+        return refuse(where, thrown.fault.what, "No file of Burin's nests so deep; take another");
+    } catch (const Json::parse_error& error) {
+        const std::size_t byte = std::min(error.byte, text.size());
+        const auto before = text.substr(0, byte == 0 ? 0 : byte - 1);
+        const auto line = 1 + std::count(before.begin(), before.end(), '\n');
+        const auto lastBreak = before.rfind('\n');
+        const auto column =
+            lastBreak == std::string_view::npos ? before.size() + 1 : before.size() - lastBreak;
+        return refuse(Fault{where, static_cast<int>(line), static_cast<int>(column),
+                            "this is not JSON from here on", "Mend the syntax at this place"});
+    } catch (const Json::exception& error) {
+        return refuse(where, std::string("JSON could not be read: ") + error.what(),
+                      "Mend the value");
+    }
+}
+
+JsonObject::JsonObject(const nlohmann::ordered_json& json, std::string file, std::string path)
+    : json_(&json), file_(std::move(file)), path_(std::move(path)) {
+    if (!json.is_object())
+        throw FaultThrown{{file_, 0, 0, (path_.empty() ? "the file" : path_) + " is no object",
+                           "Put { } with named values here"}};
+}
+
+void JsonObject::fail(std::string_view key, const std::string& what,
+                      const std::string& cure) const {
+    const std::string place = path_.empty() ? std::string(key) : path_ + "." + std::string(key);
+    throw FaultThrown{{file_, 0, 0, place + " " + what, cure}};
+}
+
+const nlohmann::ordered_json* JsonObject::find(std::string_view key) {
+    asked_.emplace_back(key);
+    const auto it = json_->find(std::string(key));
+    return it == json_->end() || it->is_null() ? nullptr : &*it;
+}
+
+const nlohmann::ordered_json& JsonObject::need(std::string_view key) {
+    const auto* value = find(key);
+    if (value == nullptr)
+        fail(key, "is missing", "Add it");
+    return *value;
+}
+
+double JsonObject::checked(std::string_view key, const nlohmann::ordered_json& value, double least,
+                           double most) const {
+    if (!value.is_number())
+        fail(key, "is no number", "Write a plain number; its unit is the end of the key's name");
+    const double number = value.get<double>();
+    if (!std::isfinite(number) || number < least || number > most)
+        fail(key, "is " + shown(number) + ", outside " + shown(least) + " to " + shown(most),
+             "Check the unit the key's name ends in, then the value");
+    return number;
+}
+
+double JsonObject::number(std::string_view key, double least, double most) {
+    return checked(key, need(key), least, most);
+}
+double JsonObject::numberOr(std::string_view key, double least, double most, double otherwise) {
+    return optionalNumber(key, least, most).value_or(otherwise);
+}
+std::optional<double> JsonObject::optionalNumber(std::string_view key, double least, double most) {
+    const auto* value = find(key);
+    if (value == nullptr)
+        return std::nullopt;
+    return checked(key, *value, least, most);
+}
+int JsonObject::integer(std::string_view key, int least, int most) {
+    const double value = number(key, least, most);
+    if (value != std::floor(value))
+        fail(key, "is no whole number", "Write a whole number");
+    return static_cast<int>(value);
+}
+std::optional<int> JsonObject::optionalInteger(std::string_view key, int least, int most) {
+    const auto* value = find(key);
+    if (value == nullptr)
+        return std::nullopt;
+    return integer(key, least, most);
+}
+std::string JsonObject::string(std::string_view key) {
+    const auto& value = need(key);
+    if (!value.is_string())
+        fail(key, "is no text", "Write it in quotes");
+    return value.get<std::string>();
+}
+std::string JsonObject::stringOr(std::string_view key, std::string otherwise) {
+    const auto* value = find(key);
+    return value == nullptr ? std::move(otherwise) : string(key);
+}
+bool JsonObject::booleanOr(std::string_view key, bool otherwise) {
+    const auto* value = find(key);
+    if (value == nullptr)
+        return otherwise;
+    if (!value->is_boolean())
+        fail(key, "is neither true nor false", "Write true or false");
+    return value->get<bool>();
+}
+const nlohmann::ordered_json& JsonObject::array(std::string_view key) {
+    const auto& value = need(key);
+    if (!value.is_array())
+        fail(key, "is no list", "Write [ ] with the entries");
+    return value;
+}
+JsonObject JsonObject::object(std::string_view key) {
+    const auto& value = need(key);
+    return {value, file_, path_.empty() ? std::string(key) : path_ + "." + std::string(key)};
+}
+JsonObject JsonObject::item(std::string_view key, const nlohmann::ordered_json& json,
+                            std::size_t index) const {
+    std::string name = "[" + std::to_string(index + 1) + "]";
+    if (json.is_object())
+        if (const auto it = json.find("id"); it != json.end() && it->is_string())
+            name = "[" + it->get<std::string>() + "]";
+    return {json, file_, (path_.empty() ? "" : path_ + ".") + std::string(key) + name};
+}
+
+void JsonObject::close() const {
+    for (const auto& [key, value] : json_->items()) {
+        if (std::find(asked_.begin(), asked_.end(), key) != asked_.end())
+            continue;
+        std::string cure = "Remove it, or mend its name";
+        // A key of the same stem with another unit is the usual slip.
+        for (const auto& known : asked_)
+            if (known.size() > 3 && key.starts_with(known.substr(0, known.size() / 2 + 1)))
+                cure = "“" + known + "” is the key, in the unit its name ends in";
+        fail(key, "is not known here", cure);
+    }
+}
+
+} // namespace burin

@@ -1,0 +1,56 @@
+#pragma once
+#include "core/fault.h"
+#include <initializer_list>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace burin {
+
+/// Thrown inside a reader and turned into an Outcome at its border.
+struct FaultThrown {
+    Fault fault;
+};
+
+/// Parses `text`; a syntax error is refused with line and column.
+Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where);
+
+/// A JSON object read strictly: each key asked for must be there with the right type and range,
+/// and `close` refuses every key that nobody asked for. Faults name file and path of the key.
+class JsonObject {
+public:
+    JsonObject(const nlohmann::ordered_json& json, std::string file, std::string path);
+
+    [[noreturn]] void fail(std::string_view key, const std::string& what,
+                           const std::string& cure) const;
+
+    const nlohmann::ordered_json* find(std::string_view key); ///< nullptr when absent or null
+    const nlohmann::ordered_json& need(std::string_view key);
+    double number(std::string_view key, double least, double most);
+    double numberOr(std::string_view key, double least, double most, double otherwise);
+    std::optional<double> optionalNumber(std::string_view key, double least, double most);
+    int integer(std::string_view key, int least, int most);
+    std::optional<int> optionalInteger(std::string_view key, int least, int most);
+    std::string string(std::string_view key);
+    std::string stringOr(std::string_view key, std::string otherwise);
+    bool booleanOr(std::string_view key, bool otherwise);
+    const nlohmann::ordered_json& array(std::string_view key);
+    JsonObject object(std::string_view key);
+    JsonObject item(std::string_view key, const nlohmann::ordered_json& json,
+                    std::size_t index) const;
+
+    /// Refuses keys not asked for, naming a near one where there is one.
+    void close() const;
+    [[nodiscard]] const std::string& path() const { return path_; }
+    [[nodiscard]] const std::string& file() const { return file_; }
+
+private:
+    double checked(std::string_view key, const nlohmann::ordered_json& value, double least,
+                   double most) const;
+    const nlohmann::ordered_json* json_;
+    std::string file_, path_;
+    std::vector<std::string> asked_;
+};
+
+} // namespace burin

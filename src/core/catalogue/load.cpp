@@ -1,0 +1,449 @@
+#include "core/catalogue/catalogue.h"
+#include "core/catalogue/json_reader.h"
+#include <cmath>
+#include <fstream>
+#include <map>
+#include <set>
+#include <sstream>
+
+namespace burin {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using Sources = std::map<std::string, std::string>;
+
+constexpr double anyMhz = 1e6;
+
+/// `{"value": 1.808, "source": "iec-61156"}`; the source key is looked up, or is a sentence itself
+/// when the file has no table of sources (a user's cable).
+Figure figure(JsonObject& in, std::string_view key, double least, double most,
+              const Sources* sources) {
+    JsonObject object = in.object(key);
+    Figure out{object.number("value", least, most), object.string("source")};
+    object.close();
+    if (sources != nullptr) {
+        const auto it = sources->find(out.source);
+        if (it == sources->end())
+            in.fail(key, "names the source “" + out.source + "”, which is not in the list",
+                    "Add it to “sources”, or name one of them");
+        out.source = it->second;
+    }
+    return out;
+}
+
+std::optional<Figure> optionalFigure(JsonObject& in, std::string_view key, double least,
+                                     double most, const Sources* sources) {
+    if (in.find(key) == nullptr)
+        return std::nullopt;
+    return figure(in, key, least, most, sources);
+}
+
+template <typename T>
+T keyword(JsonObject& in, std::string_view key, std::optional<T> (*find)(std::string_view)) {
+    const std::string text = in.string(key);
+    const auto value = find(text);
+    if (!value)
+        in.fail(key, "is “" + text + "”, which is not known",
+                "Name one that docs/catalogue.md lists");
+    return *value;
+}
+
+std::optional<CableKind> kindFromKey(std::string_view key) {
+    return key == "balanced" ? std::optional(CableKind::Balanced)
+           : key == "coax"   ? std::optional(CableKind::Coax)
+                             : std::nullopt;
+}
+std::optional<Screen> screenFromKey(std::string_view key) {
+    if (key == "none")
+        return Screen::None;
+    if (key == "overall")
+        return Screen::Overall;
+    return key == "pairs" ? std::optional(Screen::Pairs) : std::nullopt;
+}
+
+struct Document {
+    Json json;
+    Sources sources;
+};
+
+Document open(std::string_view text, const std::string& file, const std::string& format) {
+    auto parsed = parseJson(text, file);
+    if (!parsed)
+        throw FaultThrown{parsed.error()};
+    Document out{std::move(*parsed), {}};
+    JsonObject root(out.json, file, "");
+    if (root.string("format") != format)
+        root.fail("format", "is not " + format, "Give the file meant for this place");
+    root.integer("version", 1, 1);
+    JsonObject sources = root.object("sources");
+    for (const auto& [key, value] : root.need("sources").items())
+        out.sources[key] = sources.string(key);
+    return out;
+}
+
+JsonObject rootOf(const Document& document, const std::string& file) {
+    JsonObject root(document.json, file, "");
+    for (const char* known : {"format", "version", "note", "sources"})
+        root.find(known);
+    return root;
+}
+
+Cable cable(JsonObject in, const Sources* sources) {
+    Cable out;
+    out.id = in.string("id");
+    out.name = in.string("name");
+    out.kind = keyword(in, "kind", kindFromKey);
+    const bool balanced = out.kind == CableKind::Balanced;
+    if (balanced) {
+        out.category = keyword(in, "category", categoryFromKey);
+        out.screen = keyword(in, "screen", screenFromKey);
+        out.attenuation.k3Db = figure(in, "k3Db", 0, 10, sources);
+        out.conductorAwg = optionalFigure(in, "conductorAwg", 10, 40, sources);
+        out.massKgPer100m = optionalFigure(in, "massKgPer100m", 0.1, 100, sources);
+    } else {
+        out.attenuation.k0Db = figure(in, "k0Db", 0, 20, sources);
+        out.centreConductor = in.stringOr("centreConductor", "");
+        out.shieldOhmPerKm = optionalFigure(in, "shieldOhmPerKm", 0.01, 1000, sources);
+        out.solidCopperOhmPerKm = optionalFigure(in, "solidCopperOhmPerKm", 0.01, 1000, sources);
+    }
+    out.attenuation.k1Db = figure(in, "k1Db", 0, 20, sources);
+    out.attenuation.k2Db = figure(in, "k2Db", 0, 2, sources);
+    out.topMhz = figure(in, "topMhz", 0.1, 100000, sources);
+    out.impedanceOhm = figure(in, "impedanceOhm", 10, 600, sources);
+    out.nvp = figure(in, "nvp", 0.3, 1, sources);
+    out.conductorOhmPerKm = figure(in, "conductorOhmPerKm", 0.01, 2000, sources);
+    out.diameterMm = optionalFigure(in, "diameterMm", 1, 100, sources);
+    in.close();
+    return out;
+}
+
+Connection connection(JsonObject in, const Sources& sources) {
+    Connection out;
+    out.id = in.string("id");
+    out.name = in.string("name");
+    out.kind = keyword(in, "kind", kindFromKey);
+    if (out.kind == CableKind::Balanced) {
+        out.category = keyword(in, "category", categoryFromKey);
+        out.flatDb = figure(in, "flatDb", 0, 3, &sources);
+        out.perSqrtMhzDb = figure(in, "perSqrtMhzDb", 0, 1, &sources);
+    } else {
+        out.at1GhzDb = figure(in, "at1GhzDb", 0, 6, &sources);
+        out.ceilingMhz = figure(in, "ceilingMhz", 1, anyMhz, &sources);
+        out.impedanceOhm = optionalFigure(in, "impedanceOhm", 10, 600, &sources);
+        out.electricalMm = optionalFigure(in, "electricalMm", 0.1, 500, &sources);
+    }
+    in.close();
+    return out;
+}
+
+LimitSegment segment(JsonObject in) {
+    LimitSegment out;
+    out.fromMhz = in.number("fromMhz", 0, anyMhz);
+    out.toMhz = in.number("toMhz", out.fromMhz, anyMhz);
+    const std::string form = in.string("form");
+    const auto number = [&](std::string_view key) { return in.number(key, -1000, 1000); };
+    if (form == "link-loss")
+        out.form = LinkLossForm{
+            number("k1Db"),        number("k2Db"),         number("k3Db"),   number("cableFactor"),
+            number("connections"), number("perSqrtMhzDb"), number("flatDb"), number("power15Db")};
+    else if (form == "voltage-sum")
+        out.form = VoltageSumForm{number("cableDb"), number("cablePerDecadeDb"), number("times"),
+                                  number("connectionDb"), number("connectionPerDecadeDb")};
+    else if (form == "log")
+        out.form = LogForm{number("atReferenceDb"), number("perDecadeDb"),
+                           in.number("referenceMhz", 1e-3, anyMhz)};
+    else if (form == "constant")
+        out.form = ConstantForm{number("value")};
+    else if (form == "delay")
+        out.form = DelayForm{number("factor"), number("flatUs"), number("perInverseSqrtMhzUs"),
+                             number("connections"), number("connectionUs")};
+    else if (form == "unbalance")
+        out.form = UnbalanceForm{in.number("ofLoop", 0, 1), in.number("atLeastOhm", 0, 100)};
+    else
+        in.fail("form", "is “" + form + "”, which is not known",
+                "Use link-loss, voltage-sum, log, constant, delay or unbalance");
+    in.close();
+    return out;
+}
+
+Limit limit(JsonObject in, const Sources& sources) {
+    Limit out;
+    out.set = keyword(in, "set", limitSetFromKey);
+    out.className = in.string("class");
+    out.link = keyword(in, "link", linkKindFromKey);
+    out.parameter = keyword(in, "parameter", parameterFromKey);
+    out.unit = in.string("unit");
+    if (out.unit != "dB" && out.unit != "µs" && out.unit != "ns" && out.unit != "Ω")
+        in.fail("unit", "is “" + out.unit + "”", "Use dB, µs, ns or Ω");
+    const std::string source = in.string("source");
+    const auto it = sources.find(source);
+    if (it == sources.end())
+        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
+    out.source = it->second;
+    out.floor = in.optionalNumber("floor", 0, 100);
+    out.ceiling = in.optionalNumber("ceiling", 0, 200);
+    const auto& segments = in.array("segments");
+    for (std::size_t i = 0; i < segments.size(); ++i) {
+        out.segments.push_back(segment(in.item("segments", segments[i], i)));
+        if (i > 0 && out.segments[i].fromMhz != out.segments[i - 1].toMhz)
+            in.fail("segments", "leave a gap or overlap at segment " + std::to_string(i + 1),
+                    "Begin each where the one before ends");
+    }
+    if (out.segments.empty())
+        in.fail("segments", "are empty", "Give at least one");
+    in.close();
+    return out;
+}
+
+bool isPinPair(const std::string& pair) {
+    return pair == "1-2" || pair == "3-6" || pair == "4-5" || pair == "7-8";
+}
+
+void serviceRules(JsonObject& in, Service& out) {
+    if (in.find("lossLimit") != nullptr) {
+        JsonObject loss = in.object("lossLimit");
+        out.limitClassIso = loss.string("iso");
+        out.limitClassTia = loss.string("tia");
+        out.limitTopMhz = loss.number("topMhz", 1, anyMhz);
+        loss.close();
+    }
+    if (in.find("bundleRule") != nullptr) {
+        JsonObject rule = in.object("bundleRule");
+        out.bundleCategory = keyword(rule, "category", categoryFromKey);
+        out.bundleBeyond = rule.string("beyond");
+        const auto& steps = rule.array("steps");
+        for (std::size_t i = 0; i < steps.size(); ++i) {
+            JsonObject step = rule.item("steps", steps[i], i);
+            out.bundleSteps.push_back({keyword(step, "school", bundleSchoolFromKey),
+                                       step.optionalInteger("maxNeighbours", 0, 10000),
+                                       step.number("channelM", 1, 10000)});
+            step.close();
+        }
+        rule.close();
+    }
+    if (in.find("screenRule") != nullptr) {
+        JsonObject rule = in.object("screenRule");
+        out.sharedCableM = rule.number("sharedCableM", 0.1, 1000);
+        out.cablePerDirectionM = rule.number("cablePerDirectionM", 0.1, 1000);
+        rule.close();
+    }
+    if (in.find("lossRules") != nullptr) {
+        const auto& rules = in.array("lossRules");
+        for (std::size_t i = 0; i < rules.size(); ++i) {
+            JsonObject rule = in.item("lossRules", rules[i], i);
+            const double from = rule.number("fromMhz", 0.001, anyMhz);
+            out.lossRules.push_back(
+                {from, rule.number("toMhz", from, anyMhz), rule.number("maxDb", 0, 200)});
+            rule.close();
+        }
+    }
+    if (in.find("returnLossRules") != nullptr) {
+        const auto& rules = in.array("returnLossRules");
+        for (std::size_t i = 0; i < rules.size(); ++i) {
+            JsonObject rule = in.item("returnLossRules", rules[i], i);
+            const double from = rule.number("fromMhz", 0.001, anyMhz);
+            out.returnLossRules.push_back(
+                {from, rule.number("toMhz", from, anyMhz), rule.number("minDb", 0, 100)});
+            rule.close();
+        }
+    }
+    if (in.find("levelWindow") != nullptr) {
+        JsonObject rule = in.object("levelWindow");
+        LevelWindow window;
+        window.unit = rule.string("unit");
+        window.min = rule.number("min", -200, 200);
+        window.max = rule.number("max", window.min, 200);
+        window.fromMhz = rule.number("fromMhz", 0.001, anyMhz);
+        window.toMhz = rule.number("toMhz", window.fromMhz, anyMhz);
+        rule.close();
+        out.levelWindow = window;
+    }
+}
+
+Service service(JsonObject in, const Sources& sources) {
+    Service out;
+    out.id = in.string("id");
+    out.name = in.string("name");
+    const std::string source = in.string("source");
+    const auto it = sources.find(source);
+    if (it == sources.end())
+        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
+    out.source = it->second;
+    for (const auto& kind : in.array("kinds")) {
+        const auto known = kind.is_string() ? kindFromKey(kind.get<std::string>()) : std::nullopt;
+        if (!known)
+            in.fail("kinds", "holds something other than balanced and coax", "Use those two");
+        out.kinds.push_back(*known);
+    }
+    out.pairs = in.optionalInteger("pairs", 1, 4).value_or(0);
+    if (in.find("pinPairs") != nullptr)
+        for (const auto& pair : in.array("pinPairs")) {
+            if (!pair.is_string() || !isPinPair(pair.get<std::string>()))
+                in.fail("pinPairs", "holds something other than 1-2, 3-6, 4-5 and 7-8",
+                        "Name pairs of the eight-way jack");
+            out.pinPairs.push_back(pair.get<std::string>());
+        }
+    out.bitRateMbit = in.numberOr("bitRateMbit", 0, 1e6, 0);
+    if (in.find("needsCategory") != nullptr)
+        out.needsCategory = keyword(in, "needsCategory", categoryFromKey);
+    out.belowCategoryNote = in.stringOr("belowCategoryNote", "");
+    out.beyondNote = in.stringOr("beyondNote", "");
+    out.noReachNote = in.stringOr("noReachNote", "");
+    out.maxChannelM = in.optionalNumber("maxChannelM", 1, 100000);
+    if (in.find("impedancesOhm") != nullptr)
+        for (const auto& ohm : in.array("impedancesOhm")) {
+            if (!ohm.is_number())
+                in.fail("impedancesOhm", "holds something that is no number", "Write ohms");
+            out.impedancesOhm.push_back(ohm.get<double>());
+        }
+    out.lossBudget = in.booleanOr("lossBudget", false);
+    serviceRules(in, out);
+    in.close();
+    return out;
+}
+
+template <typename T, typename Read>
+void readAll(JsonObject& root, std::string_view key, std::vector<T>& out, Read read) {
+    const auto& list = root.array(key);
+    std::set<std::string> ids;
+    for (std::size_t i = 0; i < list.size(); ++i) {
+        out.push_back(read(root.item(key, list[i], i)));
+        if constexpr (requires { out.back().id; }) {
+            if (!ids.insert(out.back().id).second)
+                root.fail(key, "holds “" + out.back().id + "” twice", "Rename one");
+        }
+    }
+}
+
+TemperatureRule temperatureRule(JsonObject in, const Sources& sources) {
+    TemperatureRule out{figure(in, "unscreenedPerDegreeTo40", 0, 0.1, &sources),
+                        figure(in, "unscreenedPerDegreeTo60", 0, 0.1, &sources),
+                        figure(in, "screenedPerDegreeTo60", 0, 0.1, &sources),
+                        figure(in, "copperPerDegree", 0.001, 0.01, &sources),
+                        figure(in, "ratedC", 20, 200, &sources)};
+    in.close();
+    return out;
+}
+
+Outcome<std::string> slurp(const std::string& path) {
+    std::ifstream in(path, std::ios::binary);
+    if (!in)
+        return refuse(path, "the catalogue file cannot be opened",
+                      "Install Burin again, or check that the file may be read");
+    std::ostringstream out;
+    out << in.rdbuf();
+    return out.str();
+}
+
+} // namespace
+
+Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
+                                 std::string_view limits, std::string_view services) {
+    try {
+        Catalogue out;
+        {
+            const Document doc = open(cables, "cables.json", "burin-cables");
+            JsonObject root = rootOf(doc, "cables.json");
+            out.temperature = temperatureRule(root.object("temperature"), doc.sources);
+            JsonObject cord = root.object("cord");
+            out.cord = {figure(cord, "stranded24AwgFactor", 1, 5, &doc.sources),
+                        figure(cord, "stranded26AwgFactor", 1, 5, &doc.sources)};
+            cord.close();
+            readAll(root, "cables", out.cables,
+                    [&](JsonObject in) { return cable(std::move(in), &doc.sources); });
+            root.close();
+        }
+        {
+            const Document doc = open(connections, "connections.json", "burin-connections");
+            JsonObject root = rootOf(doc, "connections.json");
+            readAll(root, "connections", out.connections,
+                    [&](JsonObject in) { return connection(std::move(in), doc.sources); });
+            root.close();
+        }
+        {
+            const Document doc = open(limits, "limits.json", "burin-limits");
+            JsonObject root = rootOf(doc, "limits.json");
+            readAll(root, "limits", out.limits,
+                    [&](JsonObject in) { return limit(std::move(in), doc.sources); });
+            root.close();
+        }
+        const Document doc = open(services, "services.json", "burin-services");
+        JsonObject root = rootOf(doc, "services.json");
+        readAll(root, "services", out.services,
+                [&](JsonObject in) { return service(std::move(in), doc.sources); });
+        root.close();
+        return out;
+    } catch (const FaultThrown& thrown) {
+        return refuse(thrown.fault);
+    }
+}
+
+Outcome<Catalogue> loadCatalogue(const std::string& folder) {
+    std::vector<std::string> texts;
+    for (const char* name : {"cables", "connections", "limits", "services"}) {
+        auto text = slurp(folder + "/" + name + ".json");
+        if (!text)
+            return refuse(text.error());
+        texts.push_back(std::move(*text));
+    }
+    auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3]);
+    if (!out) {
+        Fault fault = out.error();
+        fault.where = folder + "/" + fault.where;
+        return refuse(std::move(fault));
+    }
+    return out;
+}
+
+Outcome<Cable> readCable(std::string_view json, const std::string& where) {
+    auto parsed = parseJson(json, where);
+    if (!parsed)
+        return refuse(parsed.error());
+    try {
+        Cable out = cable(JsonObject(*parsed, where, ""), nullptr);
+        out.userDefined = true;
+        return out;
+    } catch (const FaultThrown& thrown) {
+        return refuse(thrown.fault);
+    }
+}
+
+std::string writeCable(const Cable& cable) {
+    Json out;
+    const auto put = [&](const char* key, const std::optional<Figure>& value) {
+        if (value)
+            out[key] = {{"value", value->value}, {"source", value->source}};
+    };
+    out["id"] = cable.id;
+    out["name"] = cable.name;
+    const bool balanced = cable.kind == CableKind::Balanced;
+    out["kind"] = balanced ? "balanced" : "coax";
+    if (balanced) {
+        out["category"] = categoryKey(cable.category);
+        out["screen"] = cable.screen == Screen::None      ? "none"
+                        : cable.screen == Screen::Overall ? "overall"
+                                                          : "pairs";
+    } else {
+        out["centreConductor"] = cable.centreConductor;
+        put("k0Db", cable.attenuation.k0Db);
+    }
+    put("k1Db", cable.attenuation.k1Db);
+    put("k2Db", cable.attenuation.k2Db);
+    if (balanced)
+        put("k3Db", cable.attenuation.k3Db);
+    put("topMhz", cable.topMhz);
+    put("impedanceOhm", cable.impedanceOhm);
+    put("nvp", cable.nvp);
+    put("conductorOhmPerKm", cable.conductorOhmPerKm);
+    if (balanced) {
+        put("conductorAwg", cable.conductorAwg);
+        put("massKgPer100m", cable.massKgPer100m);
+    } else {
+        put("shieldOhmPerKm", cable.shieldOhmPerKm);
+        put("solidCopperOhmPerKm", cable.solidCopperOhmPerKm);
+    }
+    put("diameterMm", cable.diameterMm);
+    return out.dump();
+}
+
+} // namespace burin

@@ -1,0 +1,376 @@
+#include "core/finding/measurement_finding.h"
+#include "core/units/units.h"
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <set>
+
+namespace burin {
+namespace {
+
+const std::vector<std::string> allPairs{"1-2", "3-6", "4-5", "7-8"};
+
+bool measured(const std::vector<Trace>& traces, Parameter parameter, const std::string& pair) {
+    return std::any_of(traces.begin(), traces.end(),
+                       [&](const Trace& t) { return t.parameter == parameter && t.pair == pair; });
+}
+
+/// What must be there before a good result may be called a pass.
+std::vector<std::string> missing(const std::vector<Trace>& traces,
+                                 const std::vector<JudgeLine>& lines,
+                                 const std::vector<std::string>& pairs, bool balanced,
+                                 bool farEndToo) {
+    std::vector<std::string> out;
+    std::set<Parameter> judged;
+    for (const auto& line : lines)
+        judged.insert(line.limit.parameter);
+    for (const auto parameter :
+         {Parameter::InsertionLoss, Parameter::ReturnLoss, Parameter::Next, Parameter::AcrF}) {
+        if (!judged.contains(parameter) || (parameter == Parameter::AcrF && !farEndToo))
+            continue;
+        std::string lacking;
+        const bool crosstalk = parameter == Parameter::Next || parameter == Parameter::AcrF;
+        if (!balanced) {
+            if (!crosstalk && !measured(traces, parameter, ""))
+                lacking = "all";
+        } else if (!crosstalk) {
+            for (const auto& pair : pairs)
+                if (!measured(traces, parameter, pair))
+                    lacking += (lacking.empty() ? "" : ", ") + pair;
+        } else {
+            for (std::size_t a = 0; a < pairs.size(); ++a)
+                for (std::size_t b = a + 1; b < pairs.size(); ++b)
+                    if (!measured(traces, parameter, pairs[a] + "/" + pairs[b]) &&
+                        !measured(traces, parameter, pairs[b] + "/" + pairs[a]))
+                        lacking = "some pairs";
+        }
+        if (!lacking.empty())
+            out.push_back(std::string(parameterName(parameter)) +
+                          (lacking == "all" ? "" : " (" + lacking + ")"));
+    }
+    return out;
+}
+
+std::string joined(const std::vector<std::string>& words) {
+    std::string out;
+    for (const auto& word : words)
+        out += (out.empty() ? "" : ", ") + word;
+    return out;
+}
+
+const ParameterResult* worstOf(const std::vector<ParameterResult>& results) {
+    const ParameterResult* worst = nullptr;
+    for (const auto& r : results)
+        if (r.points > 0 &&
+            (worst == nullptr || r.state > worst->state ||
+             (r.state == worst->state && r.marginWorst / std::max(r.accuracy, 1e-9) <
+                                             worst->marginWorst / std::max(worst->accuracy, 1e-9))))
+            worst = &r;
+    return worst;
+}
+
+std::string marginSentence(const ParameterResult& r) {
+    const int places = r.unit == "µs" ? 3 : 1;
+    return std::string(parameterName(r.parameter)) + " " +
+           formatFixed(std::abs(r.marginWorst), places) + " " + r.unit +
+           (r.marginWorst < 0 ? " beyond the limit" : " spare") +
+           (r.atMhz > 0 ? " at " + formatMhz(r.atMhz) : "") +
+           (r.pair.empty() ? "" : ", pair " + r.pair);
+}
+
+void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
+    if (lines.empty())
+        return;
+    State state = State::Untested;
+    bool any = false;
+    for (const auto& r : judgement.results)
+        if (r.points > 0) {
+            any = true;
+            state = worse(state, r.state);
+        }
+    const ParameterResult* worst = worstOf(judgement.results);
+    if (any && worst != nullptr)
+        judgement.reason = marginSentence(*worst);
+    else if (judgement.reason.empty())
+        judgement.reason = "nothing it measured lies where this is judged";
+    if (state == State::Pass && !judgement.missing.empty()) {
+        state = State::Untested;
+        judgement.reason = "what was measured is good; not measured: " + joined(judgement.missing);
+    }
+    judgement.state = worse(judgement.state, state);
+}
+
+void compareLoss(MeasurementFinding& out, const Catalogue& catalogue, const LinkParts& link) {
+    for (const auto& trace : out.traces) {
+        if (trace.parameter != Parameter::InsertionLoss)
+            continue;
+        for (std::size_t k = 0; k < trace.frequencyMhz.size(); ++k) {
+            const double f = trace.frequencyMhz[k];
+            if (f < 1 || f > link.cable->topMhz.value)
+                continue;
+            const double excess = trace.value[k] - linkLoss(link, catalogue, f).totalDb();
+            if (!out.excessDb || excess > *out.excessDb) {
+                out.excessDb = excess;
+                out.excessAtMhz = f;
+                out.excessPair = trace.pair;
+            }
+        }
+    }
+}
+
+void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, LinkKind link,
+                 double cordsM, double measuredM) {
+    const double expected = run.lengthM() + (link == LinkKind::Channel ? cordsM : 0);
+    const double band = a.lengthM + a.lengthShare * measuredM;
+    if (std::abs(measuredM - expected) > band)
+        out.notes.push_back("measured " + formatFixed(measuredM, 1) + " m, the plan says " +
+                            formatFixed(expected, 1) +
+                            " m: " + formatFixed(std::abs(measuredM - expected), 1) + " m " +
+                            (measuredM > expected ? "longer" : "shorter") + ", more than the ±" +
+                            formatFixed(band, 1) + " m of the instrument");
+}
+
+void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& finding,
+               const Catalogue& catalogue, double ohm) {
+    // A shield's resistance is no part of a pair's loop limit, so only classes judge it.
+    for (const auto& line : out.classLines) {
+        if (line.limit.parameter != Parameter::LoopResistance)
+            continue;
+        Trace trace{Parameter::LoopResistance, "", false, {1.0}, {ohm}, "Ω"};
+        const auto results = judge({trace}, {line}, job.info.accuracy, false);
+        out.classJudgement.results.insert(out.classJudgement.results.end(), results.begin(),
+                                          results.end());
+    }
+    (void)catalogue;
+    if (finding.loopOhm > 0 && ohm > 1.3 * finding.loopOhm + job.info.accuracy.resistanceOhm)
+        out.notes.push_back("loop resistance " + formatFixed(ohm, 1) +
+                            " Ω, copper of this length "
+                            "gives " +
+                            formatFixed(finding.loopOhm, 1) + " Ω (× " +
+                            formatFixed(ohm / finding.loopOhm, 2) +
+                            "): suspect copper-clad aluminium (about × 1.55) or a bad contact");
+}
+
+void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const RunFinding& finding,
+                 const Catalogue& catalogue, const Measurement& m, const Service* service,
+                 double cordsM) {
+    const TesterAnswer& t = m.tester;
+    const auto pairs =
+        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    if (t.lengthM)
+        judgeLength(out, run, job.info.accuracy, m.link, cordsM, *t.lengthM);
+    if (t.loopOhm)
+        judgeLoop(out, job, finding, catalogue, *t.loopOhm);
+    if (t.wireMap) {
+        out.wires = readWireMap(*t.wireMap);
+        out.cannot.emplace_back("a wire map cannot see split pairs, loss, crosstalk or a joint "
+                                "that only just touches");
+        if (!out.wires->whole()) {
+            const std::string fault = out.wires->firstFault();
+            out.failures.push_back(fault);
+            out.classJudgement.state = State::Fail;
+            out.classJudgement.reason = fault;
+            if (!out.wires->wholeFor(pairs)) {
+                out.service.state = State::Fail;
+                out.service.reason = fault;
+            } else {
+                out.service.reason = "the pairs this service uses are whole";
+            }
+        } else {
+            out.service.reason = "wiring whole; loss and crosstalk not measured";
+            // A voice loop has no limit over frequency: whole wires of a length in reach carry it.
+            if (service != nullptr && service->limitTopMhz == 0 && service->lossRules.empty() &&
+                service->noReachNote.empty() && service->bitRateMbit == 0 &&
+                finding.outlook == Outlook::Holds) {
+                out.service.state = State::Pass;
+                out.service.reason = "its pair is whole and " + formatFixed(finding.lengthM, 1) +
+                                     " m is within reach";
+            }
+        }
+    }
+    if (t.negotiatedMbit && service != nullptr && service->bitRateMbit > 0) {
+        const std::string speed = formatFixed(*t.negotiatedMbit, 0) + " Mbit/s";
+        out.cannot.emplace_back("a port light shows that it works now, not with what margin");
+        if (*t.negotiatedMbit >= service->bitRateMbit && out.service.state != State::Fail) {
+            out.service.state = State::Pass;
+            out.service.reason = "the port came up at " + speed;
+        } else if (*t.negotiatedMbit < service->bitRateMbit) {
+            out.notes.push_back("the port came up at " + speed + ", " + service->name +
+                                " is wanted: check that both ports can do it before blaming the "
+                                "cable" +
+                                (*t.negotiatedMbit == 100
+                                     ? "; 100 Mbit/s needs 1-2 and 3-6 alone and hides a fault on "
+                                       "4-5 or 7-8"
+                                     : ""));
+        }
+    }
+    // A resistance inside its limit is one number of many: it can fail a class, not pass it.
+    for (const auto& r : out.classJudgement.results)
+        if (r.state > State::Pass &&
+            worse(out.classJudgement.state, r.state) != out.classJudgement.state) {
+            out.classJudgement.state = r.state;
+            out.classJudgement.reason = marginSentence(r);
+        }
+    if (out.classJudgement.reason.empty())
+        out.classJudgement.reason = "a class is proven by measuring over frequency";
+}
+
+/// A key under which a later measurement replaces an earlier one: same link, same kind, same pair.
+std::string kindKey(const Measurement& m) {
+    return std::string(linkKindKey(m.link)) + (m.fileHash.empty() ? " typed" : " file ") + m.pair;
+}
+
+/// Several sweeps, one a pair, prove together what none proves alone.
+void combine(RunFinding& out, const Service* service, bool balanced) {
+    std::vector<Trace> traces;
+    const MeasurementFinding* last = nullptr;
+    int sweeps = 0;
+    for (const auto& m : out.measurements) {
+        if (m.superseded || m.fault || m.traces.empty())
+            continue;
+        if (last != nullptr && last->link != m.link)
+            return;
+        ++sweeps;
+        last = &m;
+        traces.insert(traces.end(), m.traces.begin(), m.traces.end());
+    }
+    if (sweeps < 2)
+        return;
+    const auto pairs =
+        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    if (out.serviceState == State::Untested && !last->serviceLines.empty() &&
+        missing(traces, last->serviceLines, pairs, balanced, false).empty()) {
+        out.serviceState = State::Pass;
+        out.serviceReason = std::to_string(sweeps) + " sweeps together prove every pair";
+    }
+    if (out.classState == State::Untested && !last->classLines.empty() &&
+        missing(traces, last->classLines, allPairs, balanced, true).empty()) {
+        out.classState = State::Pass;
+        out.classReason = std::to_string(sweeps) + " sweeps together prove every pair";
+    }
+}
+
+void sumUp(RunFinding& out, const Service* service, bool balanced) {
+    for (const auto& m : out.measurements) {
+        if (m.superseded || m.fault)
+            continue;
+        const auto take = [](State& state, std::string& reason, const Judgement& from) {
+            if (from.state > state || (reason.empty() && !from.reason.empty())) {
+                reason = from.reason;
+                state = worse(state, from.state);
+            }
+        };
+        take(out.serviceState, out.serviceReason, m.service);
+        take(out.classState, out.classReason, m.classJudgement);
+        for (const auto& r : m.service.results)
+            if (r.parameter == Parameter::InsertionLoss && r.points > 0 && r.limit > 0)
+                out.measuredShare = std::max(out.measuredShare, r.measured / r.limit);
+    }
+    combine(out, service, balanced);
+    // A loop without any limit over frequency (voice) is proven by whole wires of a length in
+    // reach.
+    const bool overFrequency =
+        service == nullptr || service->limitTopMhz > 0 || !service->lossRules.empty();
+    out.classUnproven =
+        balanced && overFrequency && !out.className.empty() && out.classState == State::Untested;
+}
+
+} // namespace
+
+std::vector<JudgeLine> linesOf(const Service& service, const JobInfo& info, const Run& run,
+                               const Catalogue& catalogue, LinkKind link) {
+    const auto& name =
+        info.limitSet == LimitSet::Iso ? service.limitClassIso : service.limitClassTia;
+    if (!name.empty())
+        return classLines(catalogue, info.limitSet, name, link, service.limitTopMhz);
+    return serviceLines(service, run.headLevel, run.lossBudgetDb, run.bandFromMhz, run.bandToMhz);
+}
+
+MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalogue& catalogue,
+                                   const Measurement& m, const Outcome<MeasuredFile>* file,
+                                   const RunFinding& finding, const LinkParts* link,
+                                   const Service* service) {
+    MeasurementFinding out;
+    out.id = m.id;
+    out.fileName = m.fileName;
+    out.takenAt = m.takenAt;
+    out.link = m.link;
+    const CableKind kind = link != nullptr      ? link->cable->kind
+                           : service != nullptr ? service->kinds.front()
+                                                : CableKind::Balanced;
+    const bool balanced = kind == CableKind::Balanced;
+    if (service != nullptr) {
+        out.serviceLines = linesOf(*service, job.info, run, catalogue, m.link);
+        out.service.against = service->name;
+    }
+    if (balanced && !finding.className.empty()) {
+        out.classLines = classLines(catalogue, job.info.limitSet, finding.className, m.link, 1e9);
+        out.classJudgement.against = (job.info.limitSet == LimitSet::Iso ? "class " : "") +
+                                     finding.className + " " + std::string(linkKindName(m.link));
+    } else {
+        out.classJudgement.reason =
+            balanced ? "no class limit in the catalogue for its lowest part" : "coax has no class";
+    }
+    if (m.fileHash.empty()) {
+        judgeTester(out, job, run, finding, catalogue, m, service,
+                    link != nullptr ? link->cordLengthM() : 0);
+        return out;
+    }
+    if (file == nullptr || !*file) {
+        out.fault = file != nullptr ? file->error()
+                                    : Fault{m.fileName, 0, 0, "the file is not in the job",
+                                            "Bring it in again"};
+        return out;
+    }
+    auto traces =
+        tracesOf(**file, m, kind, link != nullptr ? link->cable->impedanceOhm.value : 100);
+    if (!traces) {
+        out.fault = traces.error();
+        return out;
+    }
+    out.traces = std::move(traces->traces);
+    out.notes = std::move(traces->notes);
+    const auto pairs =
+        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    if (service != nullptr) {
+        out.service.results = judge(out.traces, out.serviceLines, job.info.accuracy,
+                                    balanced && service->limitTopMhz > 0);
+        out.service.missing = missing(out.traces, out.serviceLines, pairs, balanced, false);
+        if (out.serviceLines.empty())
+            out.service.reason = "no limit in the catalogue judges this service";
+        conclude(out.service, out.serviceLines);
+    }
+    if (!out.classLines.empty()) {
+        out.classJudgement.results = judge(out.traces, out.classLines, job.info.accuracy, balanced);
+        out.classJudgement.missing = missing(out.traces, out.classLines, allPairs, balanced, true);
+        conclude(out.classJudgement, out.classLines);
+    }
+    if (link != nullptr) {
+        const LinkParts same = m.link == LinkKind::Channel
+                                   ? *link
+                                   : linkOf(run, catalogue, LinkKind::Permanent, nullptr);
+        compareLoss(out, catalogue, same);
+    }
+    return out;
+}
+
+void findMeasurements(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+                      const MeasuredFiles& files, const LinkParts* link, const Service* service) {
+    std::vector<std::string> keys;
+    for (const auto& m : job.measurements) {
+        if (m.runId != run.id)
+            continue;
+        const auto it = files.find(fileKey(m));
+        out.measurements.push_back(findMeasurement(job, run, catalogue, m,
+                                                   it == files.end() ? nullptr : it->second.get(),
+                                                   out, link, service));
+        keys.push_back(kindKey(m));
+    }
+    for (std::size_t i = 0; i < keys.size(); ++i)
+        out.measurements[i].superseded =
+            std::find(keys.begin() + static_cast<std::ptrdiff_t>(i) + 1, keys.end(), keys[i]) !=
+            keys.end();
+    sumUp(out, service, link == nullptr || link->cable->kind == CableKind::Balanced);
+}
+
+} // namespace burin

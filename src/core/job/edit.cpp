@@ -1,0 +1,128 @@
+#include "core/job/edit.h"
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace burin {
+namespace {
+
+std::vector<Room>& listOf(Job& job, const Room*) {
+    return job.rooms;
+}
+std::vector<Run>& listOf(Job& job, const Run*) {
+    return job.runs;
+}
+std::vector<Measurement>& listOf(Job& job, const Measurement*) {
+    return job.measurements;
+}
+std::vector<UserCable>& listOf(Job& job, const UserCable*) {
+    return job.cables;
+}
+
+bool lessShown(const Room& a, const Room& b) {
+    return std::tie(a.order, a.letters, a.id) < std::tie(b.order, b.letters, b.id);
+}
+bool lessShown(const Run& a, const Run& b) {
+    return std::tie(a.order, a.label, a.id) < std::tie(b.order, b.label, b.id);
+}
+bool lessShown(const Measurement& a, const Measurement& b) {
+    return std::tie(a.takenAt, a.id) < std::tie(b.takenAt, b.id);
+}
+bool lessShown(const UserCable& a, const UserCable& b) {
+    return a.id < b.id;
+}
+
+tl::unexpected<Fault> overtaken(const std::string& title) {
+    return refuse("edit “" + title + "”", "the job has changed since this edit was made",
+                  "Look at the job as it is now and make the edit again");
+}
+
+struct Doer {
+    Job& job;
+    const Edit& edit;
+
+    Outcome<bool> operator()(const Change<JobInfo>& change) const {
+        if (!change.before || !change.after || !(*change.before == job.info))
+            return overtaken(edit.title);
+        job.info = *change.after;
+        return true;
+    }
+    template <typename T> Outcome<bool> operator()(const Change<T>& change) const {
+        auto& list = listOf(job, static_cast<const T*>(nullptr));
+        const auto it =
+            std::find_if(list.begin(), list.end(), [&](const T& t) { return t.id == change.id(); });
+        const bool there = it != list.end();
+        if (there != change.before.has_value() || (there && !(*it == *change.before)))
+            return overtaken(edit.title);
+        if (there)
+            list.erase(it);
+        if (change.after)
+            list.insert(std::upper_bound(list.begin(), list.end(), *change.after,
+                                         [](const T& a, const T& b) { return lessShown(a, b); }),
+                        *change.after);
+        return true;
+    }
+};
+
+bool isLength(double value) {
+    return std::isfinite(value) && value >= 0 && value <= 1e6;
+}
+
+Outcome<bool> checkRun(const Run& run, const Job& job) {
+    const std::string where = "run " + (run.label.empty() ? run.id : run.label);
+    if (run.label.empty())
+        return refuse(where, "a run has no name", "Give it a label such as SL-D03");
+    if (job.room(run.roomId) == nullptr)
+        return refuse(where, "its room is not in the job", "Put it in a room that exists");
+    for (const auto& stretch : run.stretches)
+        if (!isLength(stretch.lengthM) || stretch.neighbours < 0 ||
+            !std::isfinite(stretch.temperatureC))
+            return refuse(where, "a stretch has an impossible length, warmth or bundle",
+                          "Lengths run from 0 to 1000 km");
+    for (const auto& cord : run.cords)
+        if (!isLength(cord.lengthM))
+            return refuse(where, "a cord has an impossible length", "Type metres, 0 or more");
+    return true;
+}
+
+} // namespace
+
+Outcome<Job> apply(const Job& job, const Edit& edit) {
+    Job out = job;
+    bool runsTouched = false;
+    for (const auto& change : edit.changes) {
+        const auto done = std::visit(Doer{out, edit}, change);
+        if (!done)
+            return refuse(done.error());
+        runsTouched = runsTouched || std::holds_alternative<Change<Run>>(change) ||
+                      std::holds_alternative<Change<Room>>(change);
+    }
+    if (runsTouched) {
+        std::set<std::string_view> labels;
+        for (const auto& run : out.runs) {
+            if (const auto good = checkRun(run, out); !good)
+                return refuse(good.error());
+            if (!labels.insert(run.label).second)
+                return refuse("run " + run.label, "there is a run of this name already",
+                              "Give each run a label of its own");
+        }
+    }
+    for (const auto& measurement : out.measurements)
+        if (out.run(measurement.runId) == nullptr)
+            return refuse("measurement " + measurement.fileName, "its run is not in the job",
+                          "Remove it together with its run");
+    return out;
+}
+
+Edit inverse(const Edit& edit) {
+    Edit out{edit.title, {}};
+    for (auto it = edit.changes.rbegin(); it != edit.changes.rend(); ++it)
+        out.changes.push_back(std::visit(
+            [](const auto& change) -> AnyChange {
+                return std::decay_t<decltype(change)>{change.after, change.before};
+            },
+            *it));
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,86 @@
+#include "core/job/job.h"
+#include <algorithm>
+#include <random>
+
+namespace burin {
+namespace {
+
+template <typename T> const T* byId(const std::vector<T>& list, std::string_view id) {
+    const auto it = std::find_if(list.begin(), list.end(), [&](const T& t) { return t.id == id; });
+    return it == list.end() ? nullptr : &*it;
+}
+
+} // namespace
+
+double Run::lengthM() const {
+    double sum = 0;
+    for (const auto& stretch : stretches)
+        sum += stretch.lengthM;
+    return sum;
+}
+
+int Run::neighbours() const {
+    int most = 0;
+    for (const auto& stretch : stretches)
+        most = std::max(most, stretch.neighbours);
+    return most;
+}
+
+Run withLength(Run run, double lengthM) {
+    if (run.stretches.empty())
+        run.stretches.push_back({});
+    double before = 0;
+    for (auto& stretch : run.stretches) {
+        const bool last = &stretch == &run.stretches.back();
+        const double left = std::max(0.0, lengthM - before);
+        stretch.lengthM = last ? left : std::min(stretch.lengthM, left);
+        before += stretch.lengthM;
+    }
+    return run;
+}
+
+const Run* Job::run(std::string_view id) const {
+    return byId(runs, id);
+}
+const Room* Job::room(std::string_view id) const {
+    return byId(rooms, id);
+}
+const Run* Job::runLabelled(std::string_view label) const {
+    const auto it =
+        std::find_if(runs.begin(), runs.end(), [&](const Run& r) { return r.label == label; });
+    return it == runs.end() ? nullptr : &*it;
+}
+
+Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults) {
+    std::vector<Cable> users;
+    for (const auto& user : job.cables) {
+        auto cable = readCable(user.json, "user cable " + user.id);
+        if (cable)
+            users.push_back(std::move(*cable));
+        else if (faults != nullptr)
+            faults->push_back(cable.error());
+    }
+    return shipped.with(users);
+}
+
+std::string fileKey(const Measurement& m) {
+    return m.frequencyUnit.empty() ? m.fileHash : m.fileHash + "|" + m.frequencyUnit;
+}
+
+std::string newId() {
+    static thread_local std::mt19937_64 engine = [] {
+        std::random_device device;
+        std::seed_seq seed{device(), device(), device(), device(), device(), device()};
+        return std::mt19937_64(seed);
+    }();
+    constexpr char digits[] = "0123456789abcdef";
+    std::string out(16, '0');
+    auto bits = engine();
+    for (auto& c : out) {
+        c = digits[bits & 15U];
+        bits >>= 4U;
+    }
+    return out;
+}
+
+} // namespace burin

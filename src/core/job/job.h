@@ -1,0 +1,166 @@
+#pragma once
+#include "core/catalogue/catalogue.h"
+#include "core/fault.h"
+#include <array>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace burin {
+
+/// How far the instrument may be off, unless its certificate says otherwise.
+struct Accuracy {
+    double lossDb = 0.5, lossShare = 0.02;
+    double crosstalkDb = 1.5;      ///< NEXT and ACR-F up to 100 MHz
+    double crosstalkAtTopDb = 3.0; ///< at the top of the limit, rising in between
+    double returnLossDb = 1.5;
+    double lengthM = 0.5, lengthShare = 0.01;
+    double resistanceOhm = 0.3, resistanceShare = 0.01;
+    double delayNs = 10;
+    bool operator==(const Accuracy&) const = default;
+};
+
+/// What holds for the whole job. There is exactly one; its id is "job".
+struct JobInfo {
+    std::string id = "job";
+    std::string name;
+    LimitSet limitSet = LimitSet::Iso;
+    BundleSchool school = BundleSchool::Guideline;
+    bool wiringA = false; ///< T568A; else T568B
+    Accuracy accuracy;
+    bool operator==(const JobInfo&) const = default;
+};
+
+struct Room {
+    std::string id;
+    std::string letters; ///< "SL"
+    std::string name;    ///< "Sail loft"
+    int tape = 0;        ///< which of the room tapes, 0…9
+    int order = 0;
+    bool operator==(const Room&) const = default;
+};
+
+enum class End { Near, Far, Inline };
+
+struct RunCord {
+    End end = End::Near;
+    std::string cableId;
+    double lengthM = 0;
+    bool awg26 = false;
+    bool operator==(const RunCord&) const = default;
+};
+struct RunConnection {
+    End end = End::Near;
+    std::string connectionId;
+    double atM = 0; ///< inline couplers: metres of fixed cable from the near end
+    bool operator==(const RunConnection&) const = default;
+};
+/// A part of the way with one warmth and one company of other cables.
+struct RunStretch {
+    std::string name;
+    double lengthM = 0;
+    double temperatureC = 20;
+    int neighbours = 0; ///< other cables alongside
+    bool operator==(const RunStretch&) const = default;
+};
+
+/// One cable between any two ends. The fixed cable is the sum of its stretches, near end first.
+struct Run {
+    std::string id;
+    std::string roomId;
+    std::string label; ///< "SL-D03", unique in the job
+    int order = 0;
+    std::string serviceId;
+    std::string cableId;
+    std::string nearEnd; ///< "Panel A port 07"
+    std::string farEnd;  ///< "bench wall, left jack"
+    std::vector<RunStretch> stretches;
+    std::vector<RunCord> cords;
+    std::vector<RunConnection> connections;
+    std::optional<double> headLevel; ///< in the unit of the service's level window
+    std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
+    bool leftCoiled = false;
+    std::string note;
+    bool operator==(const Run&) const = default;
+
+    [[nodiscard]] double lengthM() const;
+    /// Most other cables beside it anywhere along the way.
+    [[nodiscard]] int neighbours() const;
+};
+
+/// The same run with another length: the last stretch takes up the difference, and when it runs
+/// out, the one before it.
+Run withLength(Run run, double lengthM);
+
+/// Far pin found at each near pin 1…8 and the shield.
+struct WireMap {
+    /// 1…8: the far pin; 0: open.
+    std::array<int, 8> farPin{1, 2, 3, 4, 5, 6, 7, 8};
+    /// Pins of the same letter touch each other; ' ': none.
+    std::array<char, 8> shortGroup{' ', ' ', ' ', ' ', ' ', ' ', ' ', ' '};
+    std::optional<bool> shieldWhole; ///< none: no shield, or not looked at
+    bool operator==(const WireMap&) const = default;
+};
+
+/// What a plain tester showed, typed in.
+struct TesterAnswer {
+    std::optional<WireMap> wireMap;
+    std::optional<double> lengthM;
+    std::optional<double> loopOhm;
+    std::optional<double> negotiatedMbit;
+    bool operator==(const TesterAnswer&) const = default;
+};
+
+enum class PortOrder { AcrossThenFar, SideBySide };
+
+/// What one measured file or typed answer is of. Numbers in the file are not kept here: the file
+/// itself is, byte for byte, and what it means is a finding.
+struct Measurement {
+    std::string id;
+    std::string runId;
+    std::string takenAt; ///< ISO 8601
+    LinkKind link = LinkKind::Channel;
+    std::string pair; ///< "1-2"; empty: coax, or the file names its pairs
+    std::string fileName;
+    std::string fileHash;      ///< SHA-256 of the bytes, in hex; empty: typed answer
+    std::string frequencyUnit; ///< CSV whose header does not give it: "MHz"; else empty
+    std::string columns;       ///< CSV: meanings given by hand, one a column, separated by ';'
+    /// Four-port sweeps: how ports lie; none: told from the strongest way through.
+    std::optional<PortOrder> portOrder;
+    TesterAnswer tester;
+    std::string note;
+    bool operator==(const Measurement&) const = default;
+};
+
+/// Under which key the file of a measurement is found once read.
+std::string fileKey(const Measurement& measurement);
+
+/// A cable the user made from datasheet points. `json` is in the form of cables.json.
+struct UserCable {
+    std::string id;
+    std::string json;
+    bool operator==(const UserCable&) const = default;
+};
+
+/// Everything people entered. Lists are in the order they are shown.
+struct Job {
+    JobInfo info;
+    std::vector<Room> rooms;
+    std::vector<Run> runs;
+    std::vector<Measurement> measurements;
+    std::vector<UserCable> cables;
+    bool operator==(const Job&) const = default;
+
+    [[nodiscard]] const Run* run(std::string_view id) const;
+    [[nodiscard]] const Run* runLabelled(std::string_view label) const;
+    [[nodiscard]] const Room* room(std::string_view id) const;
+};
+
+/// The catalogue with the job's own cables over it; a cable that cannot be read is left out and
+/// reported.
+Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults);
+
+/// A fresh id: 16 hexadecimal digits, random.
+std::string newId();
+
+} // namespace burin

@@ -1,0 +1,398 @@
+#include "core/job/job_json.h"
+#include "core/catalogue/json_reader.h"
+#include <array>
+
+namespace burin {
+namespace {
+
+constexpr double most = 1e9;
+constexpr std::array<std::string_view, 3> endKeys{"near", "far", "inline"};
+
+std::string_view endKey(End end) {
+    return endKeys[static_cast<std::size_t>(end)];
+}
+
+template <typename T>
+T keyword(JsonObject& in, std::string_view key, std::optional<T> (*find)(std::string_view)) {
+    const std::string text = in.string(key);
+    const auto value = find(text);
+    if (!value)
+        in.fail(key, "is “" + text + "”, which is not known", "See docs/job-format.md");
+    return *value;
+}
+std::optional<End> endFromKey(std::string_view key) {
+    for (std::size_t i = 0; i < endKeys.size(); ++i)
+        if (endKeys[i] == key)
+            return static_cast<End>(i);
+    return std::nullopt;
+}
+
+void putIf(Json& out, const char* key, const std::optional<double>& value) {
+    if (value)
+        out[key] = *value;
+}
+
+JobInfo readInfo(JsonObject in) {
+    JobInfo out;
+    out.id = in.string("id");
+    out.name = in.string("name");
+    out.limitSet = keyword(in, "limitSet", limitSetFromKey);
+    out.school = keyword(in, "bundleSchool", bundleSchoolFromKey);
+    const std::string wiring = in.string("wiring");
+    if (wiring != "T568A" && wiring != "T568B")
+        in.fail("wiring", "is neither T568A nor T568B", "A job uses one of the two");
+    out.wiringA = wiring == "T568A";
+    JsonObject a = in.object("accuracy");
+    out.accuracy = {a.number("lossDb", 0, 100),        a.number("lossShare", 0, 1),
+                    a.number("crosstalkDb", 0, 100),   a.number("crosstalkAtTopDb", 0, 100),
+                    a.number("returnLossDb", 0, 100),  a.number("lengthM", 0, 100),
+                    a.number("lengthShare", 0, 1),     a.number("resistanceOhm", 0, 100),
+                    a.number("resistanceShare", 0, 1), a.number("delayNs", 0, 1000)};
+    a.close();
+    in.close();
+    return out;
+}
+
+Room readRoom(JsonObject in) {
+    Room out{in.string("id"), in.string("letters"), in.string("name"), in.integer("tape", 0, 99),
+             in.integer("order", -1000000, 1000000)};
+    in.close();
+    return out;
+}
+
+Run readRun(JsonObject in) {
+    Run out;
+    out.id = in.string("id");
+    out.roomId = in.string("roomId");
+    out.label = in.string("label");
+    out.order = in.integer("order", -1000000, 1000000);
+    out.serviceId = in.string("serviceId");
+    out.cableId = in.string("cableId");
+    out.nearEnd = in.string("nearEnd");
+    out.farEnd = in.string("farEnd");
+    const auto& stretches = in.array("stretches");
+    for (std::size_t i = 0; i < stretches.size(); ++i) {
+        JsonObject s = in.item("stretches", stretches[i], i);
+        out.stretches.push_back({s.string("name"), s.number("lengthM", 0, 1e6),
+                                 s.number("temperatureC", -273, 1000),
+                                 s.integer("neighbours", 0, 100000)});
+        s.close();
+    }
+    const auto& cords = in.array("cords");
+    for (std::size_t i = 0; i < cords.size(); ++i) {
+        JsonObject c = in.item("cords", cords[i], i);
+        out.cords.push_back({keyword(c, "end", endFromKey), c.string("cableId"),
+                             c.number("lengthM", 0, 1e6), c.booleanOr("awg26", false)});
+        c.close();
+    }
+    const auto& connections = in.array("connections");
+    for (std::size_t i = 0; i < connections.size(); ++i) {
+        JsonObject c = in.item("connections", connections[i], i);
+        out.connections.push_back({keyword(c, "end", endFromKey), c.string("connectionId"),
+                                   c.numberOr("atM", 0, 1e6, 0)});
+        c.close();
+    }
+    out.headLevel = in.optionalNumber("headLevel", -most, most);
+    out.lossBudgetDb = in.optionalNumber("lossBudgetDb", 0, most);
+    out.bandFromMhz = in.optionalNumber("bandFromMhz", 1e-6, most);
+    out.bandToMhz = in.optionalNumber("bandToMhz", 1e-6, most);
+    out.leftCoiled = in.booleanOr("leftCoiled", false);
+    out.note = in.stringOr("note", "");
+    in.close();
+    return out;
+}
+
+Json toJson(const TesterAnswer& tester) {
+    Json out = Json::object();
+    if (tester.wireMap) {
+        Json map;
+        map["farPin"] = tester.wireMap->farPin;
+        map["shortGroups"] =
+            std::string(tester.wireMap->shortGroup.begin(), tester.wireMap->shortGroup.end());
+        if (tester.wireMap->shieldWhole)
+            map["shieldWhole"] = *tester.wireMap->shieldWhole;
+        out["wireMap"] = map;
+    }
+    putIf(out, "lengthM", tester.lengthM);
+    putIf(out, "loopOhm", tester.loopOhm);
+    putIf(out, "negotiatedMbit", tester.negotiatedMbit);
+    return out;
+}
+
+WireMap readWireMap(JsonObject in) {
+    WireMap out;
+    const auto& pins = in.array("farPin");
+    if (pins.size() != 8)
+        in.fail("farPin", "has not eight pins", "Give the far pin of 1 to 8, 0 for open");
+    for (std::size_t i = 0; i < 8; ++i) {
+        if (!pins[i].is_number_integer() || pins[i].get<int>() < 0 || pins[i].get<int>() > 8)
+            in.fail("farPin", "holds something other than 0 to 8", "0 is open");
+        out.farPin[i] = pins[i].get<int>();
+    }
+    const std::string groups = in.string("shortGroups");
+    if (groups.size() != 8)
+        in.fail("shortGroups", "has not eight letters",
+                "Use a blank for a pin that is not shorted");
+    for (std::size_t i = 0; i < 8; ++i)
+        out.shortGroup[i] = groups[i];
+    if (in.find("shieldWhole") != nullptr)
+        out.shieldWhole = in.booleanOr("shieldWhole", false);
+    in.close();
+    return out;
+}
+
+Measurement readMeasurement(JsonObject in) {
+    Measurement out;
+    out.id = in.string("id");
+    out.runId = in.string("runId");
+    out.takenAt = in.string("takenAt");
+    out.link = keyword(in, "link", linkKindFromKey);
+    out.pair = in.stringOr("pair", "");
+    out.fileName = in.stringOr("fileName", "");
+    out.fileHash = in.stringOr("fileHash", "");
+    out.frequencyUnit = in.stringOr("frequencyUnit", "");
+    out.columns = in.stringOr("columns", "");
+    if (in.find("portOrder") != nullptr) {
+        const std::string order = in.string("portOrder");
+        if (order != "across-then-far" && order != "side-by-side")
+            in.fail("portOrder", "is “" + order + "”", "Use across-then-far or side-by-side");
+        out.portOrder = order == "side-by-side" ? PortOrder::SideBySide : PortOrder::AcrossThenFar;
+    }
+    JsonObject tester = in.object("tester");
+    if (tester.find("wireMap") != nullptr)
+        out.tester.wireMap = readWireMap(tester.object("wireMap"));
+    out.tester.lengthM = tester.optionalNumber("lengthM", 0, 1e6);
+    out.tester.loopOhm = tester.optionalNumber("loopOhm", 0, 1e9);
+    out.tester.negotiatedMbit = tester.optionalNumber("negotiatedMbit", 0, 1e6);
+    tester.close();
+    out.note = in.stringOr("note", "");
+    in.close();
+    return out;
+}
+
+UserCable readUserCable(JsonObject in) {
+    const auto& figures = in.need("figures");
+    UserCable out{in.string("id"), figures.dump()};
+    in.close();
+    if (auto cable = readCable(out.json, in.file()); !cable)
+        throw FaultThrown{cable.error()};
+    return out;
+}
+
+template <typename T> Json changeJson(const char* kind, const Change<T>& change) {
+    Json out;
+    out["kind"] = kind;
+    if (change.before)
+        out["before"] = toJson(*change.before);
+    if (change.after)
+        out["after"] = toJson(*change.after);
+    return out;
+}
+
+struct ChangeWriter {
+    Json operator()(const Change<JobInfo>& c) const { return changeJson("job", c); }
+    Json operator()(const Change<Room>& c) const { return changeJson("room", c); }
+    Json operator()(const Change<Run>& c) const { return changeJson("run", c); }
+    Json operator()(const Change<Measurement>& c) const { return changeJson("measurement", c); }
+    Json operator()(const Change<UserCable>& c) const { return changeJson("cable", c); }
+};
+
+template <typename T> AnyChange readChange(JsonObject& in, T (*read)(JsonObject)) {
+    Change<T> out;
+    if (in.find("before") != nullptr)
+        out.before = read(in.object("before"));
+    if (in.find("after") != nullptr)
+        out.after = read(in.object("after"));
+    if (!out.before && !out.after)
+        in.fail("after", "and before are both missing", "A change has one or both");
+    in.close();
+    return out;
+}
+
+template <typename T>
+void readList(JsonObject& in, std::string_view key, std::vector<T>& out, T (*read)(JsonObject)) {
+    const auto& list = in.array(key);
+    for (std::size_t i = 0; i < list.size(); ++i)
+        out.push_back(read(in.item(key, list[i], i)));
+}
+
+} // namespace
+
+Json toJson(const JobInfo& info) {
+    const Accuracy& a = info.accuracy;
+    return {{"id", info.id},
+            {"name", info.name},
+            {"limitSet", limitSetKey(info.limitSet)},
+            {"bundleSchool", bundleSchoolKey(info.school)},
+            {"wiring", info.wiringA ? "T568A" : "T568B"},
+            {"accuracy",
+             {{"lossDb", a.lossDb},
+              {"lossShare", a.lossShare},
+              {"crosstalkDb", a.crosstalkDb},
+              {"crosstalkAtTopDb", a.crosstalkAtTopDb},
+              {"returnLossDb", a.returnLossDb},
+              {"lengthM", a.lengthM},
+              {"lengthShare", a.lengthShare},
+              {"resistanceOhm", a.resistanceOhm},
+              {"resistanceShare", a.resistanceShare},
+              {"delayNs", a.delayNs}}}};
+}
+
+Json toJson(const Room& room) {
+    return {{"id", room.id},
+            {"letters", room.letters},
+            {"name", room.name},
+            {"tape", room.tape},
+            {"order", room.order}};
+}
+
+Json toJson(const Run& run) {
+    Json out = {{"id", run.id},           {"roomId", run.roomId},       {"label", run.label},
+                {"order", run.order},     {"serviceId", run.serviceId}, {"cableId", run.cableId},
+                {"nearEnd", run.nearEnd}, {"farEnd", run.farEnd}};
+    out["stretches"] = Json::array();
+    for (const auto& s : run.stretches)
+        out["stretches"].push_back({{"name", s.name},
+                                    {"lengthM", s.lengthM},
+                                    {"temperatureC", s.temperatureC},
+                                    {"neighbours", s.neighbours}});
+    out["cords"] = Json::array();
+    for (const auto& c : run.cords) {
+        Json cord = {{"end", endKey(c.end)}, {"cableId", c.cableId}, {"lengthM", c.lengthM}};
+        if (c.awg26)
+            cord["awg26"] = true;
+        out["cords"].push_back(cord);
+    }
+    out["connections"] = Json::array();
+    for (const auto& c : run.connections) {
+        Json connection = {{"end", endKey(c.end)}, {"connectionId", c.connectionId}};
+        if (c.end == End::Inline)
+            connection["atM"] = c.atM;
+        out["connections"].push_back(connection);
+    }
+    putIf(out, "headLevel", run.headLevel);
+    putIf(out, "lossBudgetDb", run.lossBudgetDb);
+    putIf(out, "bandFromMhz", run.bandFromMhz);
+    putIf(out, "bandToMhz", run.bandToMhz);
+    if (run.leftCoiled)
+        out["leftCoiled"] = true;
+    if (!run.note.empty())
+        out["note"] = run.note;
+    return out;
+}
+
+Json toJson(const Measurement& m) {
+    Json out = {{"id", m.id},
+                {"runId", m.runId},
+                {"takenAt", m.takenAt},
+                {"link", linkKindKey(m.link)},
+                {"pair", m.pair},
+                {"fileName", m.fileName},
+                {"fileHash", m.fileHash},
+                {"frequencyUnit", m.frequencyUnit},
+                {"columns", m.columns}};
+    if (m.portOrder)
+        out["portOrder"] =
+            *m.portOrder == PortOrder::SideBySide ? "side-by-side" : "across-then-far";
+    out["tester"] = toJson(m.tester);
+    if (!m.note.empty())
+        out["note"] = m.note;
+    return out;
+}
+
+Json toJson(const UserCable& cable) {
+    return {{"id", cable.id}, {"figures", Json::parse(cable.json)}};
+}
+
+Json toJson(const Job& job) {
+    Json out;
+    out["info"] = toJson(job.info);
+    const auto list = [&](const char* key, const auto& things) {
+        out[key] = Json::array();
+        for (const auto& thing : things)
+            out[key].push_back(toJson(thing));
+    };
+    list("rooms", job.rooms);
+    list("runs", job.runs);
+    list("measurements", job.measurements);
+    list("cables", job.cables);
+    return out;
+}
+
+Json toJson(const Edit& edit) {
+    Json out;
+    out["title"] = edit.title;
+    out["changes"] = Json::array();
+    for (const auto& change : edit.changes)
+        out["changes"].push_back(std::visit(ChangeWriter{}, change));
+    return out;
+}
+
+Outcome<Job> readJob(const Json& json, const std::string& where) {
+    try {
+        JsonObject in(json, where, "");
+        Edit fill{"read the job", {}};
+        Job out;
+        out.info = readInfo(in.object("info"));
+        std::vector<Room> rooms;
+        std::vector<Run> runs;
+        std::vector<Measurement> measurements;
+        std::vector<UserCable> cables;
+        readList(in, "rooms", rooms, readRoom);
+        readList(in, "runs", runs, readRun);
+        readList(in, "measurements", measurements, readMeasurement);
+        readList(in, "cables", cables, readUserCable);
+        in.close();
+        // Through an edit, so that a job from a file meets the same checks as a typed one.
+        const auto add = [&](auto& things) {
+            for (auto& thing : things)
+                fill.changes.push_back(
+                    put(std::optional<std::decay_t<decltype(thing)>>{}, std::optional(thing)));
+        };
+        add(rooms);
+        add(runs);
+        add(measurements);
+        add(cables);
+        auto filled = apply(out, fill);
+        if (!filled) {
+            Fault fault = filled.error();
+            fault.where = where + ", " + fault.where;
+            return refuse(std::move(fault));
+        }
+        return filled;
+    } catch (const FaultThrown& thrown) {
+        return refuse(thrown.fault);
+    }
+}
+
+Outcome<Edit> readEdit(const Json& json, const std::string& where) {
+    try {
+        JsonObject in(json, where, "");
+        Edit out;
+        out.title = in.string("title");
+        const auto& changes = in.array("changes");
+        for (std::size_t i = 0; i < changes.size(); ++i) {
+            JsonObject change = in.item("changes", changes[i], i);
+            const std::string kind = change.string("kind");
+            if (kind == "job")
+                out.changes.push_back(readChange(change, readInfo));
+            else if (kind == "room")
+                out.changes.push_back(readChange(change, readRoom));
+            else if (kind == "run")
+                out.changes.push_back(readChange(change, readRun));
+            else if (kind == "measurement")
+                out.changes.push_back(readChange(change, readMeasurement));
+            else if (kind == "cable")
+                out.changes.push_back(readChange(change, readUserCable));
+            else
+                change.fail("kind", "is “" + kind + "”, which is not known",
+                            "job, room, run, measurement or cable");
+        }
+        in.close();
+        return out;
+    } catch (const FaultThrown& thrown) {
+        return refuse(thrown.fault);
+    }
+}
+
+} // namespace burin

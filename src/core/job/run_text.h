@@ -1,0 +1,32 @@
+#pragma once
+#include "core/job/job.h"
+#include "core/units/units.h"
+
+namespace burin {
+
+/// Reads a way typed in one line: stretches from the near end, separated by `;`, each a name, a
+/// length with unit, and optionally a temperature and how many cables lie beside it:
+/// "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m". Refused with the column.
+Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem system);
+/// The text parseWay reads back.
+std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system);
+
+/// "SL-D03" → "SL-D04", the first number that no run of the job has.
+std::string nextLabel(const Job& job, const std::string& label);
+
+/// Reads a run typed in one line: its label, then in any order a length, a cable id and a service
+/// id: "SL-D03 61.5 m cat6a-utp 10g". What is left out is taken from the last run of the same
+/// room, else Cat 6A, 10 Gbit/s, two 3 m cords and a connection at each end. The letters before
+/// the label's dash name the room; the edit makes it where the job has none.
+struct NewRun {
+    std::optional<Room> room; ///< to be made
+    Run run;
+};
+Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,
+                            UnitSystem system);
+
+/// Cords and connections that go with a cable: two 3 m cords of it, a connection of its category
+/// (coax: none and the impedance's usual connector) at each end.
+void fitOut(Run& run, const Catalogue& catalogue);
+
+} // namespace burin

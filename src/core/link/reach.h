@@ -1,0 +1,56 @@
+#pragma once
+#include "core/finding/working.h"
+#include "core/link/link.h"
+
+namespace burin {
+
+/// What decides how far a cable carries a service.
+enum class Bound {
+    InsertionLoss,
+    ChannelLength,
+    Bundle,
+    Category,
+    CableKind,
+    Impedance,
+    Screening,
+    Level,
+    LossBudget,
+    HeadLevelUnknown,
+    LossBudgetUnknown,
+    NoRule,
+};
+std::string_view boundKey(Bound bound); ///< "insertion-loss"
+
+/// `link.stretches` give the warmth the cable lies in (their lengths only weigh it).
+struct ReachQuestion {
+    LinkParts link;
+    const Service* service = nullptr;
+    LimitSet set = LimitSet::Iso;
+    BundleSchool school = BundleSchool::Guideline;
+    int neighbours = 0;              ///< other cables in its bundle
+    std::optional<double> headLevel; ///< in the unit of the service's level window
+    std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
+};
+
+/// How far, and by which rule. No `reachM` means the question cannot be answered, and `reason`
+/// says what is missing; 0 means not at all.
+struct Reach {
+    std::optional<double> reachM;   ///< fixed cable
+    std::optional<double> channelM; ///< with the cords
+    double leastM = 0;              ///< shorter, and the level at the outlet is too high
+    Bound boundBy = Bound::NoRule;
+    std::optional<double> atMhz;
+    bool extrapolated = false; ///< the binding frequency lies beyond the cable's band
+    std::string reason;        ///< a sentence
+    [[nodiscard]] bool holds(double fixedM) const {
+        return reachM && fixedM <= *reachM + 1e-9 && fixedM >= leastM - 1e-9;
+    }
+};
+
+/// reach = min over f of (limit(f) − fixed(f)) / (α(f)/100), and every length rule of the service.
+/// Source: physics of the catalogue; each service names its own.
+Reach findReach(const ReachQuestion& question, const Catalogue& catalogue);
+/// The working of that answer; apart, since only one of many reaches is ever asked for it.
+Working reachWorking(const ReachQuestion& question, const Catalogue& catalogue, const Reach& reach);
+
+} // namespace burin

@@ -1,0 +1,250 @@
+#include "core/measure/judge.h"
+#include "core/units/units.h"
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+
+namespace burin {
+namespace {
+
+constexpr std::array<std::string_view, 5> stateNames{
+    "untested", "pass", "marginal, on the good side", "marginal, on the bad side", "fail"};
+constexpr std::array<std::string_view, 5> stateKeys{"untested", "pass", "marginal-good",
+                                                    "marginal-bad", "fail"};
+
+/// Measured insertion loss of a pair, interpolated; a NEXT combination takes the lower of its two.
+class MeasuredLoss {
+public:
+    explicit MeasuredLoss(const std::vector<Trace>& traces) : traces_(traces) {}
+
+    [[nodiscard]] std::optional<double> of(const std::string& pair, double f) const {
+        if (pair.size() == 7) {
+            const auto a = single(pair.substr(0, 3), f);
+            const auto b = single(pair.substr(4, 3), f);
+            return a && b ? std::optional(std::min(*a, *b)) : a ? a : b;
+        }
+        return single(pair, f);
+    }
+
+private:
+    [[nodiscard]] std::optional<double> single(const std::string& pair, double f) const {
+        for (const auto& trace : traces_) {
+            if (trace.parameter != Parameter::InsertionLoss || trace.pair != pair)
+                continue;
+            const auto& x = trace.frequencyMhz;
+            const auto it = std::lower_bound(x.begin(), x.end(), f);
+            if (it == x.end())
+                return trace.value.back();
+            const auto i = static_cast<std::size_t>(it - x.begin());
+            if (i == 0 || *it == f)
+                return trace.value[i];
+            const double t = (f - x[i - 1]) / (x[i] - x[i - 1]);
+            return trace.value[i - 1] + t * (trace.value[i] - trace.value[i - 1]);
+        }
+        return std::nullopt;
+    }
+    const std::vector<Trace>& traces_;
+};
+
+double informationBelowDb(Parameter parameter) {
+    switch (parameter) {
+    case Parameter::ReturnLoss:
+        return 3.0;
+    case Parameter::Next:
+    case Parameter::PsNext:
+    case Parameter::AcrN:
+    case Parameter::PsAcrN:
+        return 4.0;
+    default:
+        return 0;
+    }
+}
+
+State stateOf(double margin, double accuracy) {
+    if (margin >= accuracy)
+        return State::Pass;
+    if (margin >= 0)
+        return State::MarginalGood;
+    return margin > -accuracy ? State::MarginalBad : State::Fail;
+}
+
+Limit constantLine(Parameter parameter, double fromMhz, double toMhz, double value,
+                   const std::string& source) {
+    Limit out;
+    out.parameter = parameter;
+    out.unit = "dB";
+    out.source = source;
+    out.segments.push_back({fromMhz, toMhz, ConstantForm{value}});
+    return out;
+}
+
+void judgeTrace(const Trace& trace, const JudgeLine& line, const MeasuredLoss& loss,
+                const Accuracy& accuracy, bool informationRule, ParameterResult& out) {
+    const double below = informationRule ? informationBelowDb(trace.parameter) : 0;
+    for (std::size_t k = 0; k < trace.frequencyMhz.size(); ++k) {
+        const double f = trace.frequencyMhz[k];
+        const auto limit = line.limit.at(f);
+        if (!limit)
+            continue;
+        if (below > 0)
+            if (const auto il = loss.of(trace.pair, f); il && *il < below) {
+                ++out.informative;
+                continue;
+            }
+        const double value = trace.value[k];
+        const double margin = line.upper ? *limit - value : value - *limit;
+        const double band = accuracyOf(accuracy, trace.parameter, value, f, line.limit.toMhz()) *
+                            (trace.unit == "µs" ? 0.001 : 1);
+        if (out.points == 0 || margin < out.marginWorst) {
+            out.marginWorst = margin;
+            out.atMhz = f;
+            out.pair = trace.pair + (trace.farEnd ? " far" : "");
+            out.measured = value;
+            out.limit = *limit;
+            out.accuracy = band;
+        }
+        out.state = worse(out.state, stateOf(margin, band));
+        ++out.points;
+    }
+}
+
+} // namespace
+
+std::string_view stateName(State state) {
+    return stateNames[static_cast<std::size_t>(state)];
+}
+std::string_view stateKey(State state) {
+    return stateKeys[static_cast<std::size_t>(state)];
+}
+State worse(State a, State b) {
+    return static_cast<State>(std::max(static_cast<int>(a), static_cast<int>(b)));
+}
+
+std::vector<JudgeLine> classLines(const Catalogue& catalogue, LimitSet set,
+                                  const std::string& className, LinkKind link, double topMhz) {
+    std::vector<JudgeLine> out;
+    const std::string name =
+        (set == LimitSet::Iso ? "class " : "") + className + " " + std::string(linkKindName(link));
+    for (const auto parameter : {Parameter::InsertionLoss, Parameter::ReturnLoss, Parameter::Next,
+                                 Parameter::PsNext, Parameter::AcrF, Parameter::PsAcrF,
+                                 Parameter::Delay, Parameter::Skew, Parameter::LoopResistance}) {
+        const Limit* limit = catalogue.limit(set, className, link, parameter);
+        if (limit == nullptr)
+            continue;
+        JudgeLine line{*limit, limitIsUpper(parameter), name};
+        auto& segments = line.limit.segments;
+        segments.erase(std::remove_if(segments.begin(), segments.end(),
+                                      [&](const auto& s) { return s.fromMhz >= topMhz; }),
+                       segments.end());
+        if (segments.empty())
+            continue;
+        segments.back().toMhz = std::min(segments.back().toMhz, topMhz);
+        out.push_back(std::move(line));
+    }
+    return out;
+}
+
+std::vector<JudgeLine> serviceLines(const Service& service, std::optional<double> headLevel,
+                                    std::optional<double> lossBudgetDb,
+                                    std::optional<double> bandFromMhz,
+                                    std::optional<double> bandToMhz) {
+    std::vector<JudgeLine> out;
+    const auto add = [&](Parameter parameter, double from, double to, double value, bool upper) {
+        out.push_back(
+            {constantLine(parameter, from, to, value, service.source), upper, service.name});
+    };
+    for (const auto& rule : service.lossRules) {
+        // A rule at one frequency still meets sweeps that step over it: half a per cent aside.
+        const double slack = rule.fromMhz == rule.toMhz ? 0.005 : 0;
+        add(Parameter::InsertionLoss, rule.fromMhz * (1 - slack), rule.toMhz * (1 + slack),
+            rule.maxDb, true);
+    }
+    for (const auto& rule : service.returnLossRules)
+        add(Parameter::ReturnLoss, rule.fromMhz, rule.toMhz, rule.minDb, false);
+    if (service.levelWindow && headLevel) {
+        const auto& w = *service.levelWindow;
+        const double slack = w.fromMhz == w.toMhz ? 0.005 : 0;
+        add(Parameter::InsertionLoss, w.fromMhz * (1 - slack), w.toMhz * (1 + slack),
+            *headLevel - w.min, true);
+        if (*headLevel > w.max)
+            add(Parameter::InsertionLoss, w.fromMhz * (1 - slack), w.toMhz * (1 + slack),
+                *headLevel - w.max, false);
+    }
+    if (service.lossBudget && lossBudgetDb && bandToMhz)
+        add(Parameter::InsertionLoss, bandFromMhz.value_or(*bandToMhz * 0.995), *bandToMhz,
+            *lossBudgetDb, true);
+    return out;
+}
+
+double accuracyOf(const Accuracy& a, Parameter parameter, double value, double frequencyMhz,
+                  double topMhz) {
+    switch (parameter) {
+    case Parameter::InsertionLoss:
+        return a.lossDb + a.lossShare * std::abs(value);
+    case Parameter::ReturnLoss:
+        return a.returnLossDb;
+    case Parameter::Delay:
+    case Parameter::Skew:
+        return a.delayNs;
+    case Parameter::LoopResistance:
+    case Parameter::UnbalanceWithinPair:
+    case Parameter::UnbalanceBetweenPairs:
+        return a.resistanceOhm + a.resistanceShare * std::abs(value);
+    default:
+        break;
+    }
+    if (frequencyMhz <= 100 || topMhz <= 100)
+        return a.crosstalkDb;
+    const double t = std::min(1.0, (frequencyMhz - 100) / (topMhz - 100));
+    return a.crosstalkDb + t * (a.crosstalkAtTopDb - a.crosstalkDb);
+}
+
+std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
+                                   const std::vector<JudgeLine>& lines, const Accuracy& accuracy,
+                                   bool informationRule) {
+    const MeasuredLoss loss(traces);
+    std::vector<ParameterResult> out;
+    for (const auto& line : lines) {
+        ParameterResult result;
+        result.parameter = line.limit.parameter;
+        result.against = line.name;
+        result.unit = line.limit.unit;
+        for (const auto& trace : traces)
+            if (trace.parameter == line.limit.parameter)
+                judgeTrace(trace, line, loss, accuracy, informationRule, result);
+        if (result.points > 0 || result.informative > 0)
+            out.push_back(std::move(result));
+    }
+    return out;
+}
+
+Working judgeWorking(const ParameterResult& r, const std::vector<JudgeLine>& lines) {
+    Working out;
+    const int places = r.unit == "µs" ? 3 : 1;
+    const auto shown = [&](double value) { return formatFixed(value, places) + " " + r.unit; };
+    out.title = std::string(parameterName(r.parameter)) + " against " + r.against;
+    bool upper = limitIsUpper(r.parameter);
+    for (const auto& line : lines)
+        if (line.limit.parameter == r.parameter && line.name == r.against &&
+            line.limit.at(r.atMhz)) {
+            out.steps.push_back("limit at " + formatMhz(r.atMhz) + " = " +
+                                line.limit.formulaAt(r.atMhz) + " = " + shown(r.limit));
+            out.inputs.push_back({"limit", shown(r.limit), line.limit.source});
+            upper = line.upper;
+            break;
+        }
+    out.formula = upper ? "margin = limit − measured" : "margin = measured − limit";
+    out.inputs.push_back({"measured", shown(r.measured),
+                          (r.pair.empty() ? "" : "pair " + r.pair + ", ") + formatMhz(r.atMhz)});
+    out.inputs.push_back({"accuracy", "± " + shown(r.accuracy), "the instrument, as the job says"});
+    if (r.informative > 0)
+        out.steps.push_back(std::to_string(r.informative) +
+                            " points are for information: the insertion loss there is below " +
+                            formatFixed(informationBelowDb(r.parameter), 1) + " dB");
+    out.result = shown(r.marginWorst) + ": " + std::string(stateName(r.state)) +
+                 " (marginal means inside the accuracy)";
+    return out;
+}
+
+} // namespace burin

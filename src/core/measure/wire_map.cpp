@@ -1,0 +1,129 @@
+#include "core/measure/wire_map.h"
+#include <algorithm>
+#include <cctype>
+
+namespace burin {
+namespace {
+
+struct Pins {
+    const char* name;
+    int a, b;
+};
+constexpr std::array<Pins, 4> pinsOfPairs{
+    {{"4-5", 4, 5}, {"3-6", 3, 6}, {"1-2", 1, 2}, {"7-8", 7, 8}}};
+
+std::string pin(int number) {
+    return std::to_string(number);
+}
+
+PairFinding readPair(const WireMap& map, const Pins& p) {
+    PairFinding out{p.name, PairState::Whole, "whole"};
+    const auto far = [&](int i) { return map.farPin[static_cast<std::size_t>(i - 1)]; };
+    const auto group = [&](int i) { return map.shortGroup[static_cast<std::size_t>(i - 1)]; };
+    if (group(p.a) != ' ' || group(p.b) != ' ') {
+        out.state = PairState::Short;
+        std::string touching;
+        for (int i = 1; i <= 8; ++i)
+            if (group(i) != ' ' && (group(i) == group(p.a) || group(i) == group(p.b)))
+                touching += (touching.empty() ? "" : " and ") + pin(i);
+        out.words = touching + " touch";
+    } else if (far(p.a) == 0 || far(p.b) == 0) {
+        out.state = PairState::Open;
+        out.words = far(p.a) == 0 && far(p.b) == 0 ? pin(p.a) + " and " + pin(p.b) + " open"
+                    : far(p.a) == 0                ? pin(p.a) + " open"
+                                                   : pin(p.b) + " open";
+    } else if (far(p.a) == p.b && far(p.b) == p.a) {
+        out.state = PairState::Reversed;
+        out.words = pin(p.a) + " and " + pin(p.b) + " changed over";
+    } else if (far(p.a) != p.a || far(p.b) != p.b) {
+        out.state = PairState::Crossed;
+        out.words = std::string(p.name) + " lands on " + pin(far(p.a)) + "-" + pin(far(p.b));
+    }
+    return out;
+}
+
+} // namespace
+
+bool WireFinding::whole() const {
+    return std::all_of(pairs.begin(), pairs.end(),
+                       [](const auto& p) { return p.state == PairState::Whole; });
+}
+
+bool WireFinding::wholeFor(const std::vector<std::string>& pinPairs) const {
+    return std::all_of(pairs.begin(), pairs.end(), [&](const auto& p) {
+        return p.state == PairState::Whole ||
+               std::find(pinPairs.begin(), pinPairs.end(), p.pair) == pinPairs.end();
+    });
+}
+
+std::string WireFinding::firstFault() const {
+    std::string out;
+    for (const auto& p : pairs)
+        if (p.state != PairState::Whole && out.find(p.words) == std::string::npos)
+            out += (out.empty() ? "" : ", ") + p.words;
+    return out;
+}
+
+WireFinding readWireMap(const WireMap& map) {
+    WireFinding out;
+    for (const auto& p : pinsOfPairs)
+        out.pairs.push_back(readPair(map, p));
+    out.shieldWhole = map.shieldWhole;
+    return out;
+}
+
+Outcome<WireMap> parseWireMap(std::string_view text) {
+    WireMap out;
+    const auto bad = [&](std::size_t at, const std::string& why) {
+        return refuse(Fault{"wire map", 1, static_cast<int>(at) + 1,
+                            "“" + std::string(text) + "”: " + why,
+                            "Type the far pin of 1 to 8 in order, - for open, the same letter a to "
+                            "d for pins that touch, then s or - for the shield"});
+    };
+    std::size_t pins = 0;
+    std::array<int, 9> seen{};
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = static_cast<char>(std::tolower(static_cast<unsigned char>(text[i])));
+        if (std::isspace(static_cast<unsigned char>(c)) != 0)
+            continue;
+        if (pins == 8) {
+            if (out.shieldWhole || (c != 's' && c != '-'))
+                return bad(i, "after eight pins only the shield may follow, s or -");
+            out.shieldWhole = c == 's';
+            continue;
+        }
+        if (c >= '1' && c <= '8') {
+            out.farPin[pins] = c - '0';
+            if (++seen[static_cast<std::size_t>(c - '0')] > 1)
+                return bad(i, std::string("far pin ") + c + " is named twice");
+        } else if (c == '-') {
+            out.farPin[pins] = 0;
+        } else if (c >= 'a' && c <= 'd') {
+            out.shortGroup[pins] = c;
+            out.farPin[pins] = static_cast<int>(pins) + 1;
+        } else {
+            return bad(i, std::string("“") + text[i] + "” is no pin");
+        }
+        ++pins;
+    }
+    if (pins != 8)
+        return bad(text.size(), std::to_string(pins) + " of 8 pins are given");
+    for (const char letter : {'a', 'b', 'c', 'd'})
+        if (std::count(out.shortGroup.begin(), out.shortGroup.end(), letter) == 1)
+            return bad(0,
+                       std::string("letter ") + letter + " stands alone: a short needs two pins");
+    return out;
+}
+
+std::string wireMapText(const WireMap& map) {
+    std::string out;
+    for (std::size_t i = 0; i < 8; ++i)
+        out += map.shortGroup[i] != ' ' ? map.shortGroup[i]
+               : map.farPin[i] == 0     ? '-'
+                                        : static_cast<char>('0' + map.farPin[i]);
+    if (map.shieldWhole)
+        out += *map.shieldWhole ? " s" : " -";
+    return out;
+}
+
+} // namespace burin

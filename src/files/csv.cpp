@@ -1,0 +1,217 @@
+#include "files/measured_file.h"
+#include "files/text_cursor.h"
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+struct Cell {
+    std::string text;
+    int column = 1;
+};
+
+/// The separator of a line outside quotes: semicolon before tab before comma.
+char separatorOf(std::string_view line) {
+    bool quoted = false;
+    bool tab = false;
+    bool comma = false;
+    for (const char c : line) {
+        if (c == '"')
+            quoted = !quoted;
+        if (quoted)
+            continue;
+        if (c == ';')
+            return ';';
+        tab = tab || c == '\t';
+        comma = comma || c == ',';
+    }
+    return tab ? '\t' : comma ? ',' : '\0';
+}
+
+std::vector<Cell> cellsOf(std::string_view line, char separator) {
+    std::vector<Cell> out(1);
+    bool quoted = false;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        const char c = line[i];
+        if (c == '"' && quoted && i + 1 < line.size() && line[i + 1] == '"') {
+            out.back().text += '"';
+            ++i;
+        } else if (c == '"') {
+            quoted = !quoted;
+        } else if (c == separator && !quoted) {
+            out.push_back({"", static_cast<int>(i) + 2});
+        } else {
+            out.back().text += c;
+        }
+    }
+    for (auto& cell : out) {
+        const auto first = cell.text.find_first_not_of(" \t");
+        const auto last = cell.text.find_last_not_of(" \t");
+        cell.text = first == std::string::npos ? "" : cell.text.substr(first, last - first + 1);
+    }
+    return out;
+}
+
+std::string lower(std::string text) {
+    for (char& c : text)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return text;
+}
+
+double mhzPer(const std::string& unit) {
+    const std::string key = lower(unit);
+    return key == "hz" ? 1e-6 : key == "khz" ? 1e-3 : key == "mhz" ? 1 : key == "ghz" ? 1e3 : 0;
+}
+
+/// What stands in the last ( ) or [ ] of a header, or its last word when that is a frequency unit.
+std::string unitOf(const std::string& header) {
+    const auto open = header.find_last_of("([");
+    const auto close = header.find_last_of(")]");
+    if (open != std::string::npos && close != std::string::npos && close > open)
+        return header.substr(open + 1, close - open - 1);
+    const auto blank = header.find_last_of(" _");
+    const std::string last = blank == std::string::npos ? header : header.substr(blank + 1);
+    return mhzPer(last) > 0 || lower(last) == "db" || lower(last) == "ns" || lower(last) == "us"
+               ? last
+               : "";
+}
+
+class Reader {
+public:
+    Reader(std::string name, std::string_view unit) : name_(std::move(name)), unit_(unit) {}
+
+    Outcome<MeasuredFile> read(std::string_view text) {
+        if (text.starts_with("\xef\xbb\xbf"))
+            text.remove_prefix(3);
+        if (text.find('\0') != std::string_view::npos)
+            return fault(1, 1, "this is no plain text", "Export it as CSV");
+        LineCursor lines(text);
+        std::string_view line;
+        while (lines.next(line)) {
+            const auto first = line.find_first_not_of(" \t");
+            if (first == std::string_view::npos || line[first] == '#' || line[first] == '!')
+                continue;
+            const auto good = headerSeen_ ? takeRow(line, lines.lineNumber())
+                                          : takeHeader(line, lines.lineNumber());
+            if (!good)
+                return refuse(good.error());
+        }
+        if (!headerSeen_)
+            return fault(1, 1, "there is no row of headers",
+                         "The first row names the columns: Frequency (MHz), IL 1-2 (dB)…");
+        if (table_.frequencyMhz.empty())
+            return fault(lines.lineNumber(), 1, "there are no data rows", "Export the test again");
+        MeasuredFile out;
+        out.kind = "csv";
+        out.table = std::move(table_);
+        out.notes = std::move(notes_);
+        return out;
+    }
+
+private:
+    [[nodiscard]] tl::unexpected<Fault> fault(int line, int column, std::string what,
+                                              std::string cure) const {
+        return refuse(Fault{name_, line, column, std::move(what), std::move(cure)});
+    }
+
+    Outcome<bool> takeHeader(std::string_view line, int number) {
+        separator_ = separatorOf(line);
+        if (separator_ == '\0')
+            return fault(number, 1, "this row is not separated by ; tab or comma",
+                         "Export it as CSV with a row of headers");
+        const auto cells = cellsOf(line, separator_);
+        double value = 0;
+        if (wordToDouble(cells[0].text, value))
+            return fault(number, 1, "data begins without a row of headers",
+                         "Put a first row that names the columns and their units");
+        std::string unit = unitOf(cells[0].text);
+        if (mhzPer(unit) == 0)
+            unit = unit_;
+        toMhz_ = mhzPer(unit);
+        if (toMhz_ == 0)
+            return fault(number, 1, "the unit of frequency is not given in “" + cells[0].text + "”",
+                         "Say Hz, kHz, MHz or GHz");
+        for (std::size_t i = 1; i < cells.size(); ++i) {
+            if (cells[i].text.empty() && i + 1 == cells.size())
+                break; // a trailing separator
+            table_.columns.push_back({cells[i].text, unitOf(cells[i].text), {}});
+        }
+        if (table_.columns.empty())
+            return fault(number, 1, "there is no column beside the frequency",
+                         "One column a trace is expected");
+        headerSeen_ = true;
+        return true;
+    }
+
+    Outcome<bool> number(const Cell& cell, int line, double& value) const {
+        std::string text = cell.text;
+        if (separator_ != ',')
+            std::replace(text.begin(), text.end(), ',', '.');
+        if (!wordToDouble(text, value))
+            return fault(line, cell.column,
+                         cell.text.empty() ? "a cell is empty"
+                                           : "“" + cell.text.substr(0, 40) + "” is no number",
+                         separator_ == ',' ? "With a decimal comma, separate columns by ; or tab"
+                                           : "Put a number here");
+        return true;
+    }
+
+    Outcome<bool> takeRow(std::string_view line, int number_) {
+        auto cells = cellsOf(line, separator_);
+        while (cells.size() > table_.columns.size() + 1 && cells.back().text.empty())
+            cells.pop_back();
+        if (cells.size() != table_.columns.size() + 1)
+            return fault(number_, cells.back().column,
+                         "this row has " + std::to_string(cells.size()) + " cells, the headers " +
+                             std::to_string(table_.columns.size() + 1),
+                         separator_ == ',' ? "Are decimals written with a comma? Then separate "
+                                             "columns by ; or tab"
+                                           : "Give every row a cell for each column");
+        double value = 0;
+        if (auto good = number(cells[0], number_, value); !good)
+            return good;
+        const double f = value * toMhz_;
+        if (f < 0 || (!table_.frequencyMhz.empty() && f <= table_.frequencyMhz.back()))
+            return fault(number_, 1, "frequency " + cells[0].text + " does not rise",
+                         "Sort the rows by frequency, each once");
+        table_.frequencyMhz.push_back(f);
+        for (std::size_t i = 1; i < cells.size(); ++i) {
+            if (auto good = number(cells[i], number_, value); !good)
+                return good;
+            table_.columns[i - 1].values.push_back(value);
+        }
+        return true;
+    }
+
+    std::string name_, unit_;
+    bool headerSeen_ = false;
+    char separator_ = ',';
+    double toMhz_ = 0;
+    MeasuredTable table_;
+    std::vector<std::string> notes_;
+};
+
+} // namespace
+
+Outcome<MeasuredFile> readCsv(std::string_view text, const std::string& name,
+                              std::string_view frequencyUnit) {
+    return Reader(name, frequencyUnit).read(text);
+}
+
+Outcome<MeasuredFile> readMeasuredFile(std::string_view bytes, const std::string& name,
+                                       std::string_view frequencyUnit) {
+    const std::string ending = lower(name);
+    const auto dot = ending.rfind('.');
+    const bool touchstone = dot != std::string::npos && ending.size() >= dot + 4 &&
+                            ending[dot + 1] == 's' && ending.back() == 'p' &&
+                            std::isdigit(static_cast<unsigned char>(ending[dot + 2])) != 0;
+    if (touchstone)
+        return readTouchstone(bytes, name);
+    if (ending.ends_with(".ts"))
+        return refuse(name, "this is Touchstone 2", "Export it as Touchstone 1.1 (.s1p to .s4p)");
+    return readCsv(bytes, name, frequencyUnit);
+}
+
+} // namespace burin

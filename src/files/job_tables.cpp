@@ -1,0 +1,300 @@
+#include "files/job_tables.h"
+#include "core/job/job_json.h"
+#include <QSqlError>
+#include <QSqlQuery>
+#include <QVariant>
+#include <initializer_list>
+
+namespace burin {
+namespace {
+
+/// How a value of the job's JSON stands in a column.
+enum class As { Text, Number, Flag, JsonText };
+
+struct Column {
+    const char* key;    ///< of the JSON
+    const char* column; ///< of the table
+    As as;
+};
+struct Table {
+    const char* name;
+    std::vector<Column> columns;
+};
+
+const Table jobTable{"job",
+                     {{"id", "id", As::Text},
+                      {"name", "name", As::Text},
+                      {"limitSet", "limit_set", As::Text},
+                      {"bundleSchool", "bundle_school", As::Text},
+                      {"wiring", "wiring", As::Text},
+                      {"accuracy", "accuracy_json", As::JsonText}}};
+const Table roomTable{"room",
+                      {{"id", "id", As::Text},
+                       {"letters", "letters", As::Text},
+                       {"name", "name", As::Text},
+                       {"tape", "tape", As::Number},
+                       {"order", "shown_order", As::Number}}};
+const Table runTable{"run",
+                     {{"id", "id", As::Text},
+                      {"roomId", "room_id", As::Text},
+                      {"label", "label", As::Text},
+                      {"order", "shown_order", As::Number},
+                      {"serviceId", "service_id", As::Text},
+                      {"cableId", "cable_id", As::Text},
+                      {"nearEnd", "near_end", As::Text},
+                      {"farEnd", "far_end", As::Text},
+                      {"headLevel", "head_level", As::Number},
+                      {"lossBudgetDb", "loss_budget_db", As::Number},
+                      {"bandFromMhz", "band_from_mhz", As::Number},
+                      {"bandToMhz", "band_to_mhz", As::Number},
+                      {"leftCoiled", "left_coiled", As::Flag},
+                      {"note", "note", As::Text}}};
+const Table stretchTable{"run_stretch",
+                         {{"name", "name", As::Text},
+                          {"lengthM", "length_m", As::Number},
+                          {"temperatureC", "temperature_c", As::Number},
+                          {"neighbours", "neighbours", As::Number}}};
+const Table cordTable{"run_cord",
+                      {{"end", "end", As::Text},
+                       {"cableId", "cable_id", As::Text},
+                       {"lengthM", "length_m", As::Number},
+                       {"awg26", "awg26", As::Flag}}};
+const Table connectionTable{"run_connection",
+                            {{"end", "end", As::Text},
+                             {"connectionId", "connection_id", As::Text},
+                             {"atM", "at_m", As::Number}}};
+const Table measurementTable{"measurement",
+                             {{"id", "id", As::Text},
+                              {"runId", "run_id", As::Text},
+                              {"takenAt", "taken_at", As::Text},
+                              {"link", "link", As::Text},
+                              {"pair", "pair", As::Text},
+                              {"fileName", "file_name", As::Text},
+                              {"fileHash", "file_hash", As::Text},
+                              {"frequencyUnit", "frequency_unit", As::Text},
+                              {"columns", "columns", As::Text},
+                              {"portOrder", "port_order", As::Text},
+                              {"tester", "tester_json", As::JsonText},
+                              {"note", "note", As::Text}}};
+const Table cableTable{"user_cable",
+                       {{"id", "id", As::Text}, {"figures", "figures_json", As::JsonText}}};
+
+struct Child {
+    const char* key;
+    const Table* table;
+};
+const std::array<Child, 3> runChildren{
+    {{"stretches", &stretchTable}, {"cords", &cordTable}, {"connections", &connectionTable}}};
+
+QVariant toSql(const Json& json, const Column& column) {
+    const auto it = json.find(column.key);
+    if (it == json.end())
+        return {};
+    switch (column.as) {
+    case As::Text:
+        return QString::fromStdString(it->get<std::string>());
+    case As::Number:
+        return it->is_number_integer() ? QVariant(it->get<qlonglong>())
+                                       : QVariant(it->get<double>());
+    case As::Flag:
+        return it->get<bool>() ? 1 : 0;
+    case As::JsonText:
+        return QString::fromStdString(it->dump());
+    }
+    return {};
+}
+
+Json rowToJson(const QSqlQuery& query, const Table& table, int first, const std::string& where) {
+    Json out = Json::object();
+    for (std::size_t i = 0; i < table.columns.size(); ++i) {
+        const QVariant value = query.value(first + static_cast<int>(i));
+        const auto& column = table.columns[i];
+        if (value.isNull())
+            continue;
+        switch (column.as) {
+        case As::Text:
+            out[column.key] = value.toString().toStdString();
+            break;
+        case As::Number:
+            if (value.typeId() == QMetaType::LongLong)
+                out[column.key] = value.toLongLong();
+            else
+                out[column.key] = value.toDouble();
+            break;
+        case As::Flag:
+            out[column.key] = value.toInt() != 0;
+            break;
+        case As::JsonText:
+            try {
+                out[column.key] = Json::parse(value.toString().toStdString());
+            } catch (const Json::exception&) {
+                throw SqlFailed{where + ": column " + table.name + "." + column.column +
+                                " holds no JSON"};
+            }
+            break;
+        }
+    }
+    return out;
+}
+
+QString columnList(const Table& table) {
+    QStringList names;
+    for (const auto& column : table.columns)
+        names << QStringLiteral("\"%1\"").arg(QLatin1String(column.column));
+    return names.join(QStringLiteral(", "));
+}
+
+void insertRow(QSqlDatabase& db, const Table& table, const Json& json, const QString& extraColumns,
+               const QVariantList& extra) {
+    QVariantList values = extra;
+    for (const auto& column : table.columns)
+        values << toSql(json, column);
+    QStringList marks;
+    for (qsizetype i = 0; i < values.size(); ++i)
+        marks << QStringLiteral("?");
+    runSql(db,
+           QStringLiteral("INSERT INTO \"%1\" (%2%3) VALUES (%4)")
+               .arg(QLatin1String(table.name), extraColumns, columnList(table),
+                    marks.join(QLatin1Char(','))),
+           values);
+}
+
+void removeRow(QSqlDatabase& db, const Table& table, const std::string& id) {
+    runSql(db, QStringLiteral("DELETE FROM \"%1\" WHERE id = ?").arg(QLatin1String(table.name)),
+           {QString::fromStdString(id)});
+}
+
+struct ChangeRow {
+    QSqlDatabase& db;
+    template <typename T> void change(const Change<T>& c, const Table& table) const {
+        removeRow(db, table, c.id());
+        if (c.after)
+            insertRow(db, table, toJson(*c.after), {}, {});
+    }
+    void operator()(const Change<JobInfo>& c) const { change(c, jobTable); }
+    void operator()(const Change<Room>& c) const { change(c, roomTable); }
+    void operator()(const Change<Measurement>& c) const { change(c, measurementTable); }
+    void operator()(const Change<UserCable>& c) const { change(c, cableTable); }
+    void operator()(const Change<Run>& c) const {
+        const QString id = QString::fromStdString(c.id());
+        for (const auto& child : runChildren)
+            runSql(db,
+                   QStringLiteral("DELETE FROM \"%1\" WHERE run_id = ?")
+                       .arg(QLatin1String(child.table->name)),
+                   {id});
+        change(c, runTable);
+        if (!c.after)
+            return;
+        const Json run = toJson(*c.after);
+        for (const auto& child : runChildren) {
+            int position = 0;
+            for (const auto& row : run[child.key])
+                insertRow(db, *child.table, row, QStringLiteral("run_id, position, "),
+                          {id, position++});
+        }
+    }
+};
+
+Json readAll(QSqlDatabase& db, const Table& table, const std::string& where) {
+    Json out = Json::array();
+    QSqlQuery query = runSql(db, QStringLiteral("SELECT %1 FROM \"%2\" ORDER BY id")
+                                     .arg(columnList(table), QLatin1String(table.name)));
+    while (query.next())
+        out.push_back(rowToJson(query, table, 0, where));
+    return out;
+}
+
+void readChildren(QSqlDatabase& db, Json& runs, const std::string& where) {
+    std::map<std::string, Json*> byId;
+    for (auto& run : runs) {
+        for (const auto& child : runChildren)
+            run[child.key] = Json::array();
+        byId[run["id"].get<std::string>()] = &run;
+    }
+    for (const auto& child : runChildren) {
+        QSqlQuery query =
+            runSql(db, QStringLiteral("SELECT run_id, %1 FROM \"%2\" ORDER BY run_id, position")
+                           .arg(columnList(*child.table), QLatin1String(child.table->name)));
+        while (query.next()) {
+            const auto it = byId.find(query.value(0).toString().toStdString());
+            if (it == byId.end())
+                throw SqlFailed{where + ": a row of " + child.table->name + " has no run"};
+            (*it->second)[child.key].push_back(rowToJson(query, *child.table, 1, where));
+        }
+    }
+}
+
+const char* const schema[] = {
+    "CREATE TABLE job (id TEXT PRIMARY KEY, name TEXT NOT NULL, limit_set TEXT NOT NULL,"
+    " bundle_school TEXT NOT NULL, wiring TEXT NOT NULL, accuracy_json TEXT NOT NULL)",
+    "CREATE TABLE room (id TEXT PRIMARY KEY, letters TEXT NOT NULL, name TEXT NOT NULL,"
+    " tape INTEGER NOT NULL, shown_order INTEGER NOT NULL)",
+    "CREATE TABLE run (id TEXT PRIMARY KEY, room_id TEXT NOT NULL, label TEXT NOT NULL,"
+    " shown_order INTEGER NOT NULL, service_id TEXT NOT NULL, cable_id TEXT NOT NULL,"
+    " near_end TEXT NOT NULL, far_end TEXT NOT NULL, head_level REAL, loss_budget_db REAL,"
+    " band_from_mhz REAL, band_to_mhz REAL, left_coiled INTEGER, note TEXT)",
+    "CREATE TABLE run_stretch (run_id TEXT NOT NULL, position INTEGER NOT NULL,"
+    " name TEXT NOT NULL, length_m REAL NOT NULL, temperature_c REAL NOT NULL,"
+    " neighbours INTEGER NOT NULL, PRIMARY KEY (run_id, position)) WITHOUT ROWID",
+    "CREATE TABLE run_cord (run_id TEXT NOT NULL, position INTEGER NOT NULL, \"end\" TEXT NOT NULL,"
+    " cable_id TEXT NOT NULL, length_m REAL NOT NULL, awg26 INTEGER,"
+    " PRIMARY KEY (run_id, position)) WITHOUT ROWID",
+    "CREATE TABLE run_connection (run_id TEXT NOT NULL, position INTEGER NOT NULL,"
+    " \"end\" TEXT NOT NULL, connection_id TEXT NOT NULL, at_m REAL,"
+    " PRIMARY KEY (run_id, position)) WITHOUT ROWID",
+    "CREATE TABLE measurement (id TEXT PRIMARY KEY, run_id TEXT NOT NULL, taken_at TEXT NOT NULL,"
+    " link TEXT NOT NULL, pair TEXT, file_name TEXT, file_hash TEXT, frequency_unit TEXT,"
+    " columns TEXT, port_order TEXT, tester_json TEXT NOT NULL, note TEXT)",
+    "CREATE TABLE user_cable (id TEXT PRIMARY KEY, figures_json TEXT NOT NULL)",
+    "CREATE TABLE attachment (hash TEXT PRIMARY KEY, name TEXT NOT NULL, bytes BLOB NOT NULL)",
+    "CREATE TABLE edit_log (sequence INTEGER PRIMARY KEY AUTOINCREMENT, at TEXT NOT NULL,"
+    " who TEXT NOT NULL, title TEXT NOT NULL, state TEXT NOT NULL, edit_json TEXT NOT NULL)",
+    "CREATE INDEX edit_log_state ON edit_log (state, sequence)",
+};
+
+} // namespace
+
+QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& values) {
+    QSqlQuery query(db);
+    query.setForwardOnly(true);
+    bool good = query.prepare(sql);
+    for (const auto& value : values)
+        query.addBindValue(value);
+    good = good && query.exec();
+    if (!good) {
+        const auto error = query.lastError();
+        const QString code = error.nativeErrorCode();
+        throw SqlFailed{error.databaseText().toStdString(), code == QLatin1String("13")};
+    }
+    return query;
+}
+
+void createTables(QSqlDatabase& db) {
+    for (const char* statement : schema)
+        runSql(db, QString::fromLatin1(statement));
+    runSql(db, QStringLiteral("PRAGMA application_id = %1").arg(jobApplicationId));
+    runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(jobFormatVersion));
+}
+
+void writeChanges(QSqlDatabase& db, const Edit& edit) {
+    for (const auto& change : edit.changes)
+        std::visit(ChangeRow{db}, change);
+}
+
+Outcome<Job> readTables(QSqlDatabase& db, const std::string& where) {
+    Json job;
+    const Json info = readAll(db, jobTable, where);
+    if (info.size() != 1)
+        return refuse(where, "it holds " + std::to_string(info.size()) + " jobs instead of one",
+                      "Restore it from a copy");
+    job["info"] = info[0];
+    job["rooms"] = readAll(db, roomTable, where);
+    Json runs = readAll(db, runTable, where);
+    readChildren(db, runs, where);
+    job["runs"] = std::move(runs);
+    job["measurements"] = readAll(db, measurementTable, where);
+    job["cables"] = readAll(db, cableTable, where);
+    return readJob(job, where);
+}
+
+} // namespace burin

@@ -1,0 +1,282 @@
+#include "files/measured_file.h"
+#include "files/text_cursor.h"
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <cstdio>
+#include <numbers>
+#include <vector>
+
+namespace burin {
+namespace {
+
+enum class Format { MagnitudeAngle, DecibelAngle, RealImaginary };
+
+std::string lower(std::string_view text) {
+    std::string out(text);
+    for (char& c : out)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return out;
+}
+
+/// `.s4p` → 4; 0 when the name ends otherwise.
+int portsOfName(const std::string& name) {
+    const std::string ending = lower(name);
+    if (!ending.ends_with('p'))
+        return 0;
+    const auto dot = ending.rfind(".s");
+    if (dot == std::string::npos || dot + 3 >= ending.size())
+        return 0;
+    int ports = 0;
+    for (std::size_t i = dot + 2; i + 1 < ending.size(); ++i) {
+        if (std::isdigit(static_cast<unsigned char>(ending[i])) == 0 || ports > 99)
+            return 0;
+        ports = ports * 10 + (ending[i] - '0');
+    }
+    return ports <= 99 ? ports : 0;
+}
+
+class Reader {
+public:
+    Reader(std::string name, int ports) : name_(std::move(name)), ports_(ports) {
+        perRecord_ = 1 + 2 * static_cast<std::size_t>(ports) * static_cast<std::size_t>(ports);
+        record_.reserve(perRecord_);
+    }
+
+    Outcome<MeasuredFile> read(std::string_view text) {
+        if (text.starts_with("\xef\xbb\xbf"))
+            text.remove_prefix(3);
+        if (text.find('\0') != std::string_view::npos)
+            return fault({{}, 1, 1}, "this is no plain text", "Export it as Touchstone 1.1 text");
+        // A number takes ten characters or more: room once, and never much too much of it.
+        sweep_.s.reserve(text.size() / 20);
+        LineCursor lines(text);
+        std::string_view line;
+        while (!done_ && lines.next(line)) {
+            line = line.substr(0, line.find('!'));
+            if (auto good = takeLine(line, lines.lineNumber()); !good)
+                return refuse(good.error());
+        }
+        return finish(lines.lineNumber());
+    }
+
+private:
+    [[nodiscard]] tl::unexpected<Fault> fault(const Word& at, std::string what,
+                                              std::string cure) const {
+        return refuse(Fault{name_, at.line, at.column, std::move(what), std::move(cure)});
+    }
+
+    /// Inside a row nothing but a number can be right: the short way for nearly all words.
+    void takeShortNumbers(std::string_view line, std::size_t& at) {
+        double value = 0;
+        while (!record_.empty() && scanShortNumber(line, at, value)) {
+            record_.push_back(value);
+            if (record_.size() == perRecord_)
+                takeRecord();
+        }
+    }
+
+    Outcome<bool> takeLine(std::string_view line, int number) {
+        std::size_t at = 0;
+        takeShortNumbers(line, at);
+        Word word = nextWord(line, number, at);
+        if (word.text.empty())
+            return true;
+        if (word.text.front() == '[')
+            return fault(word, "“" + std::string(word.text) + "” belongs to Touchstone 2",
+                         "Export it as Touchstone 1.1 (.s1p to .s4p)");
+        if (word.text.front() == '#') {
+            if (optionSeen_)
+                return true; // the standard: only the first option line counts
+            at = static_cast<std::size_t>(word.column);
+            return takeOptions(line, number, at);
+        }
+        while (!word.text.empty()) {
+            if (auto good = takeNumber(word); !good)
+                return good;
+            if (done_)
+                return true;
+            takeShortNumbers(line, at);
+            word = nextWord(line, number, at);
+        }
+        return true;
+    }
+
+    Outcome<bool> takeOptions(std::string_view line, int number, std::size_t at) {
+        optionSeen_ = true;
+        for (Word word = nextWord(line, number, at); !word.text.empty();
+             word = nextWord(line, number, at)) {
+            const std::string key = lower(word.text);
+            if (key == "hz")
+                toMhz_ = 1e-6;
+            else if (key == "khz")
+                toMhz_ = 1e-3;
+            else if (key == "mhz")
+                toMhz_ = 1;
+            else if (key == "ghz")
+                toMhz_ = 1e3;
+            else if (key == "ma")
+                format_ = Format::MagnitudeAngle;
+            else if (key == "db")
+                format_ = Format::DecibelAngle;
+            else if (key == "ri")
+                format_ = Format::RealImaginary;
+            else if (key == "y" || key == "z" || key == "g" || key == "h")
+                return fault(word, "these are " + key + "-parameters, not S-parameters",
+                             "Export S-parameters");
+            else if (key == "r") {
+                const Word ohm = nextWord(line, number, at);
+                if (!readReference(ohm.text) || reference_ <= 0)
+                    return fault(ohm.text.empty() ? word : ohm,
+                                 "R wants a reference impedance above 0 Ω",
+                                 "Write for example R 50");
+            } else if (key != "s")
+                return fault(word, "“" + std::string(word.text) + "” is no word of an option line",
+                             "Expected a unit (Hz to GHz), S, MA, DB or RI, and R with ohms");
+        }
+        return true;
+    }
+
+    /// "50" or complex, "(50+5j)".
+    bool readReference(std::string_view text) {
+        if (text.starts_with('(') && text.ends_with(')'))
+            text = text.substr(1, text.size() - 2);
+        if (!text.ends_with('j'))
+            return wordToDouble(text, reference_);
+        text.remove_suffix(1);
+        const auto sign = text.find_last_of("+-");
+        return sign != std::string_view::npos && sign > 0 &&
+               wordToDouble(text.substr(0, sign), reference_) &&
+               wordToDouble(text.substr(sign), reactance_);
+    }
+
+    Outcome<bool> takeNumber(const Word& word) {
+        double value = 0;
+        if (!wordToDouble(word.text, value))
+            return fault(word, "“" + std::string(word.text.substr(0, 40)) + "” is no number",
+                         "A data row holds a frequency and then pairs of numbers");
+        if (record_.empty()) {
+            const double f = value * toMhz_;
+            const bool first = sweep_.frequencyMhz.empty();
+            if (!first && f == sweep_.frequencyMhz.back())
+                notes_.push_back("line " + std::to_string(word.line) +
+                                 " repeats the frequency before it; both rows are kept");
+            if (!first && f < sweep_.frequencyMhz.back()) {
+                if (ports_ == 2) {
+                    notes_.push_back("noise parameters from line " + std::to_string(word.line) +
+                                     " on were skipped");
+                    done_ = true;
+                    return true;
+                }
+                return fault(word, "frequency " + std::string(word.text) + " does not rise",
+                             "Sort the rows by frequency");
+            }
+            if (f < 0)
+                return fault(word, "a frequency is below 0", "Check the row");
+            recordAt_ = word;
+        }
+        record_.push_back(value);
+        if (record_.size() == perRecord_)
+            takeRecord();
+        return true;
+    }
+
+    void takeRecord() {
+        sweep_.frequencyMhz.push_back(record_[0] * toMhz_);
+        const std::size_t have = sweep_.s.size();
+        sweep_.s.resize(have + (perRecord_ - 1) / 2);
+        putRecord(&record_[1], &sweep_.s[have]);
+        record_.clear();
+    }
+
+    void putRecord(const double* numbers, std::complex<double>* out) const {
+        const std::size_t values = (perRecord_ - 1) / 2;
+        for (std::size_t i = 0; i < values; ++i) {
+            // Two ports alone are written by columns: 11 21 12 22.
+            const std::size_t from = ports_ == 2 && (i == 1 || i == 2) ? 3 - i : i;
+            out[i] = complexOf(numbers[2 * from], numbers[2 * from + 1]);
+        }
+    }
+
+    [[nodiscard]] std::complex<double> complexOf(double a, double b) const {
+        if (format_ == Format::RealImaginary)
+            return {a, b};
+        const double magnitude = format_ == Format::DecibelAngle ? std::pow(10, a / 20) : a;
+        const double angle = b * std::numbers::pi / 180;
+        return {magnitude * std::cos(angle), magnitude * std::sin(angle)};
+    }
+
+    Outcome<MeasuredFile> finish(int lastLine) {
+        if (!record_.empty())
+            return fault(recordAt_,
+                         "the row that begins here has " + std::to_string(record_.size()) + " of " +
+                             std::to_string(perRecord_) + " numbers",
+                         "The file is cut short, or is not of " + std::to_string(ports_) +
+                             " ports; export it again");
+        if (sweep_.frequencyMhz.empty())
+            return fault({{}, std::max(lastLine, 1), 1}, "there are no data rows",
+                         "Export the sweep again");
+        if (!optionSeen_)
+            notes_.emplace_back("no option line: taken as GHz, S, MA, R 50, as the standard says");
+        sweep_.ports = ports_;
+        sweep_.referenceOhm.assign(static_cast<std::size_t>(ports_), reference_);
+        sweep_.referenceReactanceOhm = reactance_;
+        MeasuredFile out;
+        out.kind = "touchstone";
+        out.sweep = std::move(sweep_);
+        out.notes = std::move(notes_);
+        return out;
+    }
+
+    std::string name_;
+    int ports_;
+    std::size_t perRecord_;
+    double toMhz_ = 1e3;
+    Format format_ = Format::MagnitudeAngle;
+    double reference_ = 50, reactance_ = 0;
+    bool optionSeen_ = false, done_ = false;
+    std::vector<double> record_;
+    Word recordAt_;
+    NetworkSweep sweep_;
+    std::vector<std::string> notes_;
+};
+
+} // namespace
+
+Outcome<MeasuredFile> readTouchstone(std::string_view text, const std::string& name, int ports) {
+    if (ports == 0)
+        ports = portsOfName(name);
+    if (ports < 1)
+        return refuse(name, "its name does not say how many ports it has",
+                      "Name it .s1p, .s2p, .s3p or .s4p");
+    return Reader(name, ports).read(text);
+}
+
+std::string writeTouchstone(const NetworkSweep& sweep, std::string_view comment) {
+    std::string out;
+    LineCursor lines(comment);
+    for (std::string_view line; lines.next(line);)
+        out += "! " + std::string(line) + "\n";
+    std::array<char, 64> buffer{};
+    const auto number = [&](const char* format, double value) {
+        std::snprintf(buffer.data(), buffer.size(), format, value);
+        out += buffer.data();
+    };
+    number("# MHZ S RI R %.9g\n", sweep.referenceOhm.empty() ? 50 : sweep.referenceOhm.front());
+    const int n = sweep.ports;
+    for (std::size_t k = 0; k < sweep.frequencyMhz.size(); ++k) {
+        number("%.9g", sweep.frequencyMhz[k]);
+        for (int row = 0; row < n; ++row)
+            for (int column = 0; column < n; ++column) {
+                const auto s = n == 2 ? sweep.at(k, column, row) : sweep.at(k, row, column);
+                number(" %.9g", s.real());
+                number(" %.9g", s.imag());
+                if (n > 2 && column == n - 1 && row < n - 1)
+                    out += "\n ";
+            }
+        out += "\n";
+    }
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,522 @@
+#include "app/application.h"
+#include "app/look/theme.h"
+#include "files/job_export.h"
+#include <QApplication>
+#include <QDialog>
+#include <QDragEnterEvent>
+#include <QDropEvent>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QMimeData>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+
+// The disk may take its time on a busy machine; what comes late is still right.
+#define SOON_COMPARE(a, b) QTRY_COMPARE_WITH_TIMEOUT(a, b, 30000)
+#define SOON_VERIFY(a) QTRY_VERIFY_WITH_TIMEOUT(a, 30000)
+
+using namespace burin;
+
+/// Drives the real widgets: what is typed, pressed, dragged and dropped, and what then stands in
+/// the job file. Runs offscreen, and in a real window where a display is given.
+class TestApp : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Application> app_;
+    int count_ = 0;
+
+    Session& session() { return app_->session; }
+    const Job& job() { return app_->session.job(); }
+    const Run& run(const char* label) { return *job().runLabelled(label); }
+    template <typename T> T* find(const char* name) {
+        T* widget = app_->window->findChild<T*>(QLatin1String(name));
+        if (widget == nullptr)
+            qFatal("no widget %s", name);
+        return widget;
+    }
+    QString path() { return folder_.filePath(QStringLiteral("job%1.burin").arg(count_)); }
+    void start() {
+        ++count_;
+        auto catalogue = loadCatalogue(BURIN_CATALOGUE);
+        QVERIFY(catalogue.has_value());
+        app_ = std::make_unique<Application>(*catalogue);
+        app_->window->show();
+    }
+    void startEmpty() {
+        start();
+        session().store().create(path(), QStringLiteral("Test"));
+        SOON_VERIFY(session().hasJob());
+    }
+    void startDemo() {
+        start();
+        QFile file(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"));
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        session().store().importJson(file.fileName(), path());
+        SOON_VERIFY(session().hasJob());
+        SOON_COMPARE(session().findings().size(), job().runs.size());
+    }
+    void type(QLineEdit* field, const char* text) {
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, QString::fromUtf8(text));
+        QTest::keyClick(field, Qt::Key_Return);
+    }
+    void add(const char* line) {
+        const auto before = job().runs.size();
+        type(find<QLineEdit>("addRun"), line);
+        SOON_COMPARE(job().runs.size(), before + 1);
+    }
+    void choose(const char* label) { session().select(run(label).id, {}); }
+
+private slots:
+    void initTestCase() {
+        QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
+        Theme::instance().setDark(false);
+    }
+    void cleanup() { app_.reset(); }
+
+    void emptyJobSaysWhatToDo() {
+        startEmpty();
+        QVERIFY(find<QLabel>("firstSteps")->isVisible());
+        QVERIFY(find<QLabel>("firstSteps")->text().contains(QStringLiteral("SL-D01 61.5 m")));
+        QTest::keyClick(app_->window.get(), Qt::Key_Insert);
+        add("SL-D01 61.5 m cat6a-utp 10g");
+        QVERIFY(!find<QLabel>("firstSteps")->isVisible());
+        QCOMPARE(session().current()->label, std::string("SL-D01"));
+        QCOMPARE(job().rooms.size(), 1U);
+    }
+
+    void runsByKeyboardAlone() {
+        startEmpty();
+        add("SL-D01 61.5 m cat6a-utp 10g");
+        auto* list = find<QListView>("runs");
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_D, Qt::ControlModifier);
+        SOON_COMPARE(job().runs.size(), 2U);
+        QCOMPARE(session().current()->label, std::string("SL-D02"));
+        QTest::keyClick(list, Qt::Key_Up);
+        QCOMPARE(session().current()->label, std::string("SL-D01"));
+        QTest::keyClick(list, Qt::Key_F2);
+        auto* editor = list->findChild<QLineEdit*>();
+        QVERIFY(editor != nullptr);
+        editor->selectAll();
+        QTest::keyClicks(editor, QStringLiteral("SL-X9"));
+        QTest::keyClick(editor, Qt::Key_Return);
+        SOON_VERIFY(job().runLabelled("SL-X9") != nullptr);
+        QTest::keyClick(list, Qt::Key_Delete);
+        SOON_COMPARE(job().runs.size(), 1U);
+        session().undo();
+        SOON_COMPARE(job().runs.size(), 2U);
+    }
+
+    void fieldsEditTheRunAndUndo() {
+        startEmpty();
+        add("SL-D01 61.5 m cat6-utp 10g");
+        type(find<QLineEdit>("length"), "201 ft");
+        SOON_VERIFY(qAbs(run("SL-D01").lengthM() - 61.2648) < 1e-9);
+        type(find<QLineEdit>("way"), "riser 12 m; tray 34 m 31 °C 23 beside");
+        SOON_COMPARE(run("SL-D01").stretches.size(), 2U);
+        QCOMPARE(run("SL-D01").neighbours(), 23);
+        type(find<QLineEdit>("nearCord"), "5");
+        SOON_COMPARE(run("SL-D01").cords.back().lengthM, 5.0);
+        type(find<QLineEdit>("counts"), "2+1");
+        SOON_COMPARE(run("SL-D01").connections.size(), 3U);
+        session().undo();
+        SOON_COMPARE(run("SL-D01").connections.size(), 2U);
+        session().undo();
+        session().undo();
+        session().undo();
+        SOON_VERIFY(qAbs(run("SL-D01").lengthM() - 61.5) < 1e-9);
+    }
+
+    void badEntryIsRefusedAloud() {
+        startEmpty();
+        add("SL-D01 61.5 m");
+        type(find<QLineEdit>("length"), "12 parsecs");
+        auto* message = find<QLabel>("message");
+        QVERIFY(message->isVisible());
+        QVERIFY(message->text().contains(QStringLiteral("12 parsecs")));
+        QCOMPARE(run("SL-D01").lengthM(), 61.5);
+        type(find<QLineEdit>("addRun"), "SL-D01 5 m");
+        QVERIFY(message->text().contains(QStringLiteral("SL-D02")));
+        QCOMPARE(find<QLineEdit>("addRun")->text(), QStringLiteral("SL-D01 5 m"));
+    }
+
+    void cableOnTwelveRunsIsOneEdit() {
+        startEmpty();
+        for (int i = 1; i <= 12; ++i)
+            add(qPrintable(
+                QStringLiteral("SL-D%1 40 m cat6-utp 1g").arg(i, 2, 10, QLatin1Char('0'))));
+        auto* list = find<QListView>("runs");
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_A, Qt::ControlModifier);
+        QCOMPARE(session().selected().size(), 12U);
+        auto* cable = find<QComboBox>("cable");
+        cable->setFocus();
+        const int wanted = cable->findData(QStringLiteral("cat6a-utp"));
+        while (cable->currentIndex() < wanted)
+            QTest::keyClick(cable, Qt::Key_Down);
+        SOON_VERIFY(std::all_of(job().runs.begin(), job().runs.end(),
+                                [](const Run& r) { return r.cableId == "cat6a-utp"; }));
+        QVERIFY(session().snapshot().undoTitle.contains(QStringLiteral("12 runs")));
+    }
+
+    void cureIsOneClickAndUndoable() {
+        startDemo();
+        choose("SL-D03");
+        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Will not hold")));
+        auto buttons = find<QWidget>("cures")->findChildren<QPushButton*>();
+        QVERIFY(buttons.size() > 3 && buttons.first()->isVisible());
+        QTest::mouseClick(buttons.first(), Qt::LeftButton);
+        SOON_VERIFY(run("SL-D03").cableId != "cat6-utp");
+        QVERIFY(
+            find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted to hold")));
+        session().undo();
+        SOON_COMPARE(run("SL-D03").cableId, std::string("cat6-utp"));
+        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Will not hold")));
+    }
+
+    void workingCanBeCopied() {
+        startDemo();
+        choose("SL-D01");
+        QTest::mouseClick(find<QPushButton>("showReachWorking"), Qt::LeftButton);
+        auto* window = app_->window->findChild<QDialog*>(QStringLiteral("working"));
+        QVERIFY(window != nullptr);
+        const QString text = window->findChild<QPlainTextEdit*>()->toPlainText();
+        QVERIFY(text.contains(QStringLiteral("Formula")) &&
+                text.contains(QStringLiteral("IEEE 802.3")));
+        window->close();
+    }
+
+    void lengthIsDraggedOnTheStrip() {
+        startDemo();
+        choose("SL-D01");
+        auto* strip = find<Strip>("strip");
+        strip->grab();
+        const double before = run("SL-D01").lengthM();
+        const int y = Theme::instance().px(54);
+        const QPoint end(static_cast<int>(strip->farEndX()), y);
+        QTest::mousePress(strip, Qt::LeftButton, {}, end);
+        std::vector<double> steps;
+        for (int i = 1; i <= 40; ++i) {
+            QElapsedTimer clock;
+            clock.start();
+            QMouseEvent move(QEvent::MouseMove, end + QPoint(-i * 4, 0), strip->mapToGlobal(end),
+                             Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+            QApplication::sendEvent(strip, &move);
+            QApplication::processEvents();
+            steps.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
+        }
+        QVERIFY(session().previewing());
+        QCOMPARE(run("SL-D01").lengthM(), before);
+        QTest::mouseRelease(strip, Qt::LeftButton, {}, end + QPoint(-160, 0));
+        SOON_VERIFY(run("SL-D01").lengthM() < before - 1);
+        session().undo();
+        SOON_COMPARE(run("SL-D01").lengthM(), before);
+        std::sort(steps.begin(), steps.end());
+        const double slowest = steps.back();
+        qInfo("a step of a drag: median %.1f ms, slowest %.1f ms", steps[steps.size() / 2],
+              slowest);
+#ifndef __SANITIZE_ADDRESS__
+        // The bound is 16 ms (docs/speed.md). The median is held to it with room for a machine that
+        // does other work beside; a single slow step says nothing there.
+        const double median = steps[steps.size() / 2];
+        QVERIFY2(median < 40, qPrintable(QString::number(median)));
+#endif
+    }
+
+    void previewIsDroppedByEscape() {
+        startDemo();
+        choose("SL-D01");
+        auto* strip = find<Strip>("strip");
+        const double before = run("SL-D01").lengthM();
+        strip->setFocus();
+        QTest::keyClick(strip, Qt::Key_Right, Qt::ControlModifier);
+        QVERIFY(session().previewing());
+        QVERIFY(session().currentFinding()->lengthM > before);
+        QTest::keyClick(strip, Qt::Key_Escape);
+        QVERIFY(!session().previewing());
+        QTest::keyClick(strip, Qt::Key_Right, Qt::ControlModifier);
+        QTest::keyClick(strip, Qt::Key_Return);
+        SOON_COMPARE(run("SL-D01").lengthM(), before + 0.5);
+    }
+
+    void fileDroppedOnTheStageIsJudged() {
+        startDemo();
+        choose("SL-D03");
+        app_->window->showStage(1);
+        QMimeData data;
+        data.setUrls(
+            {QUrl::fromLocalFile(QStringLiteral(BURIN_SOURCE "/demo/measured/SO-D01.csv"))});
+        QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(app_->test, &enter);
+        QVERIFY(enter.isAccepted());
+        QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(app_->test, &drop);
+        SOON_COMPARE(session().currentFinding()->measurements.size(), 1U);
+        QVERIFY(find<QLabel>("testFinding")->text().startsWith(QStringLiteral("SL-D03 fails")));
+        QVERIFY(!find<MarginBars>("margins")->rows().empty());
+    }
+
+    void unitOfAFileIsAskedFor() {
+        startDemo();
+        choose("RF-A01");
+        app_->window->showStage(1);
+        const QString file = folder_.filePath(QStringLiteral("nounit.csv"));
+        {
+            QFile out(file);
+            QVERIFY(out.open(QIODevice::WriteOnly));
+            out.write("frequency;IL\n150;1,2\n160;1,3\n");
+        }
+        const auto before = session().currentFinding()->measurements.size();
+        session().bringIn(session().currentId(), {file}, LinkKind::Channel, {});
+        for (auto* button : app_->test->findChildren<QPushButton*>())
+            if (button->text() == QStringLiteral("MHz"))
+                QTest::mouseClick(button, Qt::LeftButton);
+        SOON_COMPARE(session().currentFinding()->measurements.size(), before + 1);
+        QCOMPARE(session().currentFinding()->measurements.back().traces.front().frequencyMhz[0],
+                 150.0);
+    }
+
+    void testerIsTypedByKeyboard() {
+        startDemo();
+        choose("SL-D03");
+        app_->window->showStage(1);
+        auto* pins = find<QLineEdit>("pins");
+        pins->setFocus();
+        QTest::keyClicks(pins, QStringLiteral("1234-678"));
+        QTest::keyClick(pins, Qt::Key_Tab);
+        QTest::keyClicks(find<QLineEdit>("metres"), QStringLiteral("67 m"));
+        QTest::keyClick(find<QLineEdit>("metres"), Qt::Key_Return);
+        SOON_COMPARE(session().currentFinding()->measurements.size(), 1U);
+        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D03 fails: 5 open"));
+        QVERIFY(pins->text().isEmpty());
+        QTest::keyClicks(pins, QStringLiteral("12345678 s"));
+        QTest::keyClick(pins, Qt::Key_Return);
+        SOON_COMPARE(session().currentFinding()->measurements.size(), 2U);
+        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D03 is not proven yet"));
+    }
+
+    void cordsAndConnectionsMoveTheMargin() {
+        startDemo();
+        choose("SL-D01");
+        const double before = *session().currentFinding()->tightestDb;
+        type(find<QLineEdit>("nearCord"), "20 m");
+        SOON_VERIFY(*session().currentFinding()->tightestDb < before - 1);
+        type(find<QLineEdit>("counts"), "3+3");
+        SOON_COMPARE(run("SL-D01").connections.size(), 6U);
+        QCOMPARE(session().currentFinding()->parts.size(), 4U);
+        type(find<QLineEdit>("nearCord"), "0");
+        SOON_COMPARE(run("SL-D01").cords.size(), 1U);
+    }
+
+    void aCoaxAsksForItsLevel() {
+        startEmpty();
+        add("SL-C01 30 m coax-s6 tv");
+        auto* level = find<QLineEdit>("extra");
+        QVERIFY(level->isVisible());
+        QCOMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Not answered yet"));
+        type(level, "70");
+        SOON_COMPARE(run("SL-C01").headLevel.value_or(0), 70.0);
+        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted")));
+        type(level, "95");
+        SOON_COMPARE(run("SL-C01").headLevel.value_or(0), 95.0);
+        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("too short")));
+        add("SL-D01 30 m cat6a-utp 10g");
+        QVERIFY(!level->isVisible());
+    }
+
+    void aFeedlineAsksForBudgetAndBand() {
+        startEmpty();
+        add("RF-A01 28 m coax-ll10 feedline");
+        type(find<QLineEdit>("extra"), "2");
+        type(find<QLineEdit>("band"), "156-162.5");
+        SOON_COMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);
+        QCOMPARE(run("RF-A01").lossBudgetDb.value_or(0), 2.0);
+        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted")));
+        type(find<QLineEdit>("band"), "162-156");
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("162-156")));
+        QCOMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);
+    }
+
+    void anotherKindOfCableBringsItsOwnPlugs() {
+        startEmpty();
+        add("SL-C01 30 m cat6a-utp 10g");
+        auto* cable = find<QComboBox>("cable");
+        cable->setFocus();
+        const int wanted = cable->findData(QStringLiteral("coax-s6"));
+        while (cable->currentIndex() < wanted)
+            QTest::keyClick(cable, Qt::Key_Down);
+        SOON_COMPARE(run("SL-C01").cableId, std::string("coax-s6"));
+        SOON_COMPARE(run("SL-C01").connections.front().connectionId, std::string("f-compression"));
+        QVERIFY(run("SL-C01").cords.empty());
+        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("not hold")));
+    }
+
+    void typedFeetStayFeet() {
+        startEmpty();
+        QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
+        add("SL-D01 200 cat6a-utp 10g");
+        QVERIFY(qAbs(run("SL-D01").lengthM() - 60.96) < 1e-9);
+        type(find<QLineEdit>("length"), "100");
+        SOON_VERIFY(qAbs(run("SL-D01").lengthM() - 30.48) < 1e-9);
+        type(find<QLineEdit>("length"), "10 m");
+        SOON_VERIFY(qAbs(run("SL-D01").lengthM() - 10) < 1e-9);
+    }
+
+    void removedTestIsUntestedAgain() {
+        startDemo();
+        choose("SL-D01");
+        app_->window->showStage(1);
+        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
+        QPushButton* remove = nullptr;
+        for (auto* button : app_->test->findChildren<QPushButton*>())
+            if (button->text() == QStringLiteral("remove"))
+                remove = button;
+        QVERIFY(remove != nullptr);
+        QTest::mouseClick(remove, Qt::LeftButton);
+        SOON_COMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 is untested"));
+        session().undo();
+        SOON_COMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
+    }
+
+    void bothJudgementsCanBeLookedAt() {
+        startDemo();
+        choose("FD-D01");
+        app_->window->showStage(1);
+        auto* margins = find<MarginBars>("margins");
+        const auto serviceRows = margins->rows();
+        QVERIFY(!serviceRows.empty());
+        for (auto* button : app_->test->findChildren<QPushButton*>())
+            if (button->text() == QStringLiteral("its class"))
+                QTest::mouseClick(button, Qt::LeftButton);
+        QVERIFY(margins->rows().front().result.against != serviceRows.front().result.against);
+        QVERIFY(margins->rows().front().before.has_value());
+    }
+
+    void aBadFileIsRefusedWithItsPlace() {
+        startDemo();
+        choose("SL-D03");
+        const QString file = folder_.filePath(QStringLiteral("bad.csv"));
+        {
+            QFile out(file);
+            QVERIFY(out.open(QIODevice::WriteOnly));
+            out.write("f (MHz),IL 1-2\n1,2\n2,x\n");
+        }
+        session().bringIn(session().currentId(), {file}, LinkKind::Channel, {});
+        auto* message = find<QLabel>("message");
+        QVERIFY(message->isVisible());
+        QVERIFY2(message->text().contains(QStringLiteral("bad.csv:3:3")),
+                 qPrintable(message->text()));
+        QVERIFY(session().currentFinding()->measurements.empty());
+    }
+
+    void stagesByKeyboard() {
+        startDemo();
+        QTest::keyClick(app_->window.get(), Qt::Key_2, Qt::ControlModifier);
+        SOON_COMPARE(app_->window->stage(), 1);
+        QTest::keyClick(app_->window.get(), Qt::Key_1, Qt::ControlModifier);
+        SOON_COMPARE(app_->window->stage(), 0);
+    }
+
+    void roomIsRenamedInPlace() {
+        startEmpty();
+        add("SL-D01 20 m");
+        session().renameRoom(job().rooms[0].id, QStringLiteral("Sail loft"));
+        SOON_COMPARE(job().rooms[0].name, std::string("Sail loft"));
+        QCOMPARE(find<QListView>("runs")->model()->index(0, 0).data().toString(),
+                 QStringLiteral("Sail loft"));
+    }
+
+    void coverageSaysWhatIsUntested() {
+        startDemo();
+        app_->window->showStage(1);
+        const Coverage c = coverageOf(job(), session().findings());
+        QVERIFY(c.untested > 0);
+        QVERIFY(find<QLabel>("coverage")
+                    ->text()
+                    .contains(QStringLiteral("%1 untested").arg(c.untested)));
+    }
+
+    void unitsSwitchEverywhereAtOnce() {
+        startDemo();
+        choose("SL-D02");
+        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("61.5 m"));
+        QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
+        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("201.8 ft"));
+        QVERIFY(find<QLineEdit>("way")->text().contains(QStringLiteral("88 °F")) ||
+                find<QLineEdit>("way")->text().contains(QStringLiteral("87.8 °F")));
+        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("ft")));
+    }
+
+    void findingARunByTyping() {
+        startDemo();
+        auto* field = find<QLineEdit>("find");
+        field->setFocus();
+        QTest::keyClicks(field, QStringLiteral("lathe"));
+        QCOMPARE(find<QListView>("runs")->model()->rowCount(), 2); // the room and MS-D01
+    }
+
+    void fitsTheSmallScreen() {
+        startDemo();
+        for (int stage = 0; stage < 2; ++stage) {
+            app_->window->showStage(stage);
+            for (const auto& each : job().runs) {
+                session().select(each.id, {});
+                const QSize least = app_->window->minimumSizeHint();
+                QVERIFY2(least.width() <= 1280 && least.height() <= 800,
+                         qPrintable(QStringLiteral("%1: %2x%3, budget %4, test %5, entry %6")
+                                        .arg(QString::fromStdString(each.label))
+                                        .arg(least.width())
+                                        .arg(least.height())
+                                        .arg(app_->budget->minimumSizeHint().width())
+                                        .arg(app_->test->minimumSizeHint().width())
+                                        .arg(app_->test->entry()->minimumSizeHint().width())));
+            }
+        }
+    }
+
+    void everyFieldHasAName() {
+        startDemo();
+        for (auto* widget : app_->window->findChildren<QWidget*>()) {
+            if (widget->focusPolicy() == Qt::NoFocus || !widget->isVisible())
+                continue;
+            const auto* button = qobject_cast<QAbstractButton*>(widget);
+            const bool named =
+                !widget->accessibleName().isEmpty() || (button && !button->text().isEmpty());
+            const bool inner = qobject_cast<QLineEdit*>(widget) == nullptr &&
+                               qobject_cast<QComboBox*>(widget) == nullptr && button == nullptr;
+            QVERIFY2(named || inner, qPrintable(widget->objectName() +
+                                                QLatin1String(widget->metaObject()->className())));
+        }
+    }
+
+    void textStandsOutInBothSets() {
+        for (const Tokens* t : {&lightTokens(), &darkTokens()}) {
+            for (const QColor& text :
+                 {t->ink, t->ink2, t->copper, t->blue, t->verdigris, t->rust, t->ochre})
+                for (const QColor& ground : {t->paper, t->plate})
+                    QVERIFY2(contrast(text, ground) >= 4.5,
+                             qPrintable(text.name() + QLatin1String(" on ") + ground.name()));
+            for (const QColor& ground :
+                 {t->copperSoft, t->verdigrisSoft, t->rustSoft, t->ochreSoft})
+                QVERIFY2(contrast(t->ink, ground) >= 4.5, qPrintable(ground.name()));
+        }
+    }
+
+    void whatWasShownIsOnDisk() {
+        startEmpty();
+        add("SL-D01 61.5 m");
+        type(find<QLineEdit>("length"), "33 m");
+        SOON_COMPARE(run("SL-D01").lengthM(), 33.0);
+        auto reader = JobStore::open(path(), Access::ReadOnly);
+        QVERIFY(reader.has_value());
+        QCOMPARE((*reader)->job() == job(), true);
+    }
+};
+
+QTEST_MAIN(TestApp)
+#include "test_app.moc"

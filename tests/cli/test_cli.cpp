@@ -1,0 +1,311 @@
+#include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QTest>
+
+class TestCli : public QObject {
+    Q_OBJECT
+    QByteArray error_;
+    int exit_ = -1;
+
+    QJsonObject run(const QString& words) { return run(words.split(QLatin1Char(' '))); }
+    QJsonObject run(const QStringList& words) {
+        QProcess process;
+        process.start(QStringLiteral(BURIN_BIN "/burin-cli"), words);
+        process.waitForFinished();
+        exit_ = process.exitCode();
+        error_ = process.readAllStandardError();
+        return QJsonDocument::fromJson(process.readAllStandardOutput()).object();
+    }
+    QString demo() {
+        const QString path = folder_.filePath(QStringLiteral("demo.burin"));
+        if (!QFile::exists(path))
+            run({QStringLiteral("import"), QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"),
+                 path});
+        return path;
+    }
+    QTemporaryDir folder_;
+
+private slots:
+    void loss() {
+        const auto out = run(QStringLiteral("loss --cable cat6-utp --length 100m --at 100,250"));
+        QCOMPARE(exit_, 0);
+        const auto points = out[QLatin1String("points")].toArray();
+        QCOMPARE(points[0].toObject()[QLatin1String("frequencyMhz")].toDouble(), 100.0);
+        QVERIFY(qAbs(points[0].toObject()[QLatin1String("lossDb")].toDouble() - 19.80) < 1e-9);
+        const auto feet =
+            run(QStringLiteral("loss --cable cat6-utp --length 328.084ft --cord cat6-utp:3m:26awg "
+                               "--connection conn-cat6:2 --at 100"));
+        const double expected = 19.80 * (1 + 0.03 * 1.5) + 0.4;
+        QVERIFY(qAbs(feet[QLatin1String("points")]
+                         .toArray()[0]
+                         .toObject()[QLatin1String("lossDb")]
+                         .toDouble() -
+                     expected) < 1e-4);
+    }
+    void limitByClassOrCategory() {
+        for (const char* name : {"EA", "cat6a", "6A"}) {
+            const auto out =
+                run(QStringLiteral(
+                        "limit --set iso --class %1 --link channel --parameter next --at 500")
+                        .arg(QLatin1String(name)));
+            const auto point = out[QLatin1String("points")].toArray()[0].toObject();
+            QVERIFY(qAbs(point[QLatin1String("limit")].toDouble() - 27.887) < 0.001);
+            QCOMPARE(point[QLatin1String("unit")].toString(), QStringLiteral("dB"));
+        }
+        run(QStringLiteral("limit --set iso --class C --link channel --parameter next --at 5"));
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("no limit in the catalogue"));
+    }
+    void reach() {
+        const auto out = run(QStringLiteral("reach --cable cat6-utp --service 10g --neighbours 6"));
+        QCOMPARE(out[QLatin1String("channelM")].toDouble(), 37.0);
+        QCOMPARE(out[QLatin1String("reachM")].toDouble(), 27.0);
+        QCOMPARE(out[QLatin1String("boundBy")].toString(), QStringLiteral("bundle"));
+        QVERIFY(out[QLatin1String("atMhz")].isNull());
+    }
+    void lists() {
+        QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 20);
+        QCOMPARE(run(QStringLiteral("services"))[QLatin1String("services")].toArray().size(), 20);
+        QVERIFY(run(QStringLiteral("connections"))[QLatin1String("connections")].toArray().size() >=
+                18);
+        QVERIFY(run(QStringLiteral("limits"))[QLatin1String("limits")].toArray().size() > 100);
+    }
+    void wrongUseAndBadInput() {
+        run(QStringLiteral("loss --cable cat6-utp"));
+        QCOMPARE(exit_, 2);
+        run(QStringLiteral("nonsense"));
+        QCOMPARE(exit_, 2);
+        run(QStringLiteral("loss --cable cat99 --length 1m --at 1"));
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("cat99"));
+        run(QStringLiteral("loss --cable cat6-utp --length -4m --at 1"));
+        QVERIFY(exit_ == 2 || exit_ == 3);
+        run(QStringLiteral("loss --cable cat6-utp --length 1m --at 0"));
+        QCOMPARE(exit_, 3);
+        run(QStringLiteral("read /nowhere.s2p"));
+        QCOMPARE(exit_, 3);
+        run(QStringLiteral("findings /nowhere.burin"));
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("no such file"));
+    }
+    void publishedCheckValues_data() {
+        QTest::addColumn<QString>("words");
+        QTest::addColumn<double>("value");
+        QTest::addColumn<double>("within");
+        const auto row = [](const char* set, const char* name, const char* link,
+                            const char* parameter, const char* at, double value,
+                            double within = 0.1) {
+            const QString words =
+                QStringLiteral("limit --set %1 --class %2 --link %3 --parameter "
+                               "%4 --at %5")
+                    .arg(QLatin1String(set), QLatin1String(name), QLatin1String(link),
+                         QLatin1String(parameter), QLatin1String(at));
+            QTest::newRow(qPrintable(words)) << words << value << within;
+        };
+        row("iso", "D", "channel", "insertion-loss", "16", 9.1);
+        row("iso", "D", "channel", "insertion-loss", "100", 24.0);
+        row("iso", "E", "channel", "insertion-loss", "100", 21.7);
+        row("iso", "E", "channel", "insertion-loss", "250", 35.9);
+        row("iso", "E", "permanent", "insertion-loss", "250", 30.7);
+        row("iso", "EA", "channel", "insertion-loss", "500", 49.3);
+        row("iso", "EA", "permanent", "insertion-loss", "500", 42.1);
+        row("iso", "F", "channel", "insertion-loss", "600", 54.6);
+        row("iso", "FA", "channel", "insertion-loss", "1000", 67.6);
+        row("iso", "D", "channel", "next", "100", 30.1);
+        row("iso", "D", "channel", "ps-next", "100", 27.1);
+        row("iso", "D", "permanent", "next", "100", 32.3);
+        row("iso", "E", "channel", "next", "250", 33.1);
+        row("iso", "E", "channel", "ps-next", "250", 30.2);
+        row("iso", "E", "permanent", "next", "250", 35.3);
+        row("iso", "EA", "channel", "next", "500", 27.9);
+        row("iso", "EA", "permanent", "next", "500", 29.2);
+        row("iso", "F", "channel", "next", "600", 51.2);
+        row("iso", "FA", "channel", "next", "1000", 47.9);
+        row("iso", "D", "channel", "acr-f", "100", 17.4);
+        row("iso", "E", "channel", "acr-f", "250", 15.3);
+        row("iso", "F", "channel", "acr-f", "600", 31.3);
+        row("iso", "FA", "channel", "acr-f", "1000", 27.4);
+        row("iso", "D", "channel", "return-loss", "100", 10.0);
+        row("iso", "E", "channel", "return-loss", "250", 8.0);
+        row("iso", "E", "permanent", "return-loss", "250", 10.0);
+        row("iso", "EA", "channel", "delay", "100", 0.548, 0.005);
+        row("iso", "D", "channel", "loop-resistance", "1", 25, 1e-9);
+        row("iso", "F", "permanent", "skew", "100", 26, 1e-9);
+        row("tia", "cat6", "channel", "insertion-loss", "100", 21.3);
+        row("tia", "cat6", "channel", "insertion-loss", "250", 36.0);
+        row("tia", "cat6", "permanent", "insertion-loss", "100", 18.6);
+        row("tia", "cat6", "permanent", "insertion-loss", "250", 31.1);
+        // At other frequencies, worked by hand: 1.05·(1.82·8 + 0.0169·64 + 0.25/8) + 4·0.02·8.
+        row("iso", "E", "channel", "insertion-loss", "64", 17.0965, 1e-3);
+        // 24 − 5·log 31.6228 = 16.5.
+        row("iso", "EA", "channel", "return-loss", "31.622777", 16.5, 1e-3);
+        // 0.9·(0.534 + 0.036/2) + 3·0.0025.
+        row("iso", "E", "permanent", "delay", "4", 0.5043, 1e-4);
+    }
+    void publishedCheckValues() {
+        QFETCH(QString, words);
+        QFETCH(double, value);
+        QFETCH(double, within);
+        const auto point = run(words)[QLatin1String("points")].toArray()[0].toObject();
+        QCOMPARE(exit_, 0);
+        const double limit = point[QLatin1String("limit")].toDouble();
+        QVERIFY2(qAbs(limit - value) <= within, qPrintable(QString::number(limit)));
+        QVERIFY(!point[QLatin1String("unit")].toString().isEmpty());
+    }
+    void readSpeaksOfEveryTrace() {
+        const QString csv = folder_.filePath(QStringLiteral("r.csv"));
+        QFile out(csv);
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write("Frequency (MHz);IL 1-2 (dB);NEXT 1-2/3-6\n1;2,5;70\n2;3,5;65,25\n");
+        out.close();
+        const auto table = run({QStringLiteral("read"), csv});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(table[QLatin1String("kind")].toString(), QStringLiteral("csv"));
+        const auto row = table[QLatin1String("points")].toArray()[1].toObject();
+        QCOMPARE(row[QLatin1String("frequencyMhz")].toDouble(), 2.0);
+        QCOMPARE(row[QLatin1String("NEXT 1-2/3-6")].toDouble(), 65.25);
+
+        const QString s2p = folder_.filePath(QStringLiteral("r.s2p"));
+        QFile sweep(s2p);
+        QVERIFY(sweep.open(QIODevice::WriteOnly));
+        sweep.write("# GHz S MA R 75\n0.5 0.1 0 0.5 -90 0.4 90 0 0\n");
+        sweep.close();
+        const auto read = run({QStringLiteral("read"), s2p});
+        QCOMPARE(read[QLatin1String("ports")].toInt(), 2);
+        QCOMPARE(read[QLatin1String("referenceOhm")].toArray()[0].toDouble(), 75.0);
+        const auto point = read[QLatin1String("points")].toArray()[0].toObject();
+        QCOMPARE(point[QLatin1String("frequencyMhz")].toDouble(), 500.0);
+        const auto s21 = point[QLatin1String("s21")].toObject();
+        QVERIFY(qAbs(s21[QLatin1String("db")].toDouble() + 6.0206) < 1e-4);
+        QVERIFY(qAbs(s21[QLatin1String("degrees")].toDouble() + 90) < 1e-9);
+        QVERIFY(point[QLatin1String("s22")].toObject()[QLatin1String("db")].isNull());
+    }
+    void readRefusesWithLineAndColumn() {
+        const QString bad = folder_.filePath(QStringLiteral("bad.s1p"));
+        QFile out(bad);
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write("# MHz S RI\n1 0 0\n2 0 oops\n");
+        out.close();
+        run({QStringLiteral("read"), bad});
+        QCOMPARE(exit_, 3);
+        QVERIFY2(error_.contains(":3:5:") && error_.contains("oops"), error_.constData());
+        const QString noUnit = folder_.filePath(QStringLiteral("nounit.csv"));
+        QFile csv(noUnit);
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write("frequency,IL\n1,2\n");
+        csv.close();
+        run({QStringLiteral("read"), noUnit});
+        QCOMPARE(exit_, 3);
+        run({QStringLiteral("read"), noUnit, QStringLiteral("--frequency-unit"),
+             QStringLiteral("kHz")});
+        QCOMPARE(exit_, 0);
+    }
+    void reachTakesWhatItNeeds() {
+        const auto tv = run(QStringLiteral("reach --cable coax-s6 --service tv"));
+        QVERIFY(tv[QLatin1String("reachM")].isNull());
+        QCOMPARE(tv[QLatin1String("boundBy")].toString(), QStringLiteral("head-level-unknown"));
+        const auto level =
+            run(QStringLiteral("reach --cable coax-s6 --service tv --head-level 70"));
+        QVERIFY(level[QLatin1String("reachM")].toDouble() > 50);
+        QCOMPARE(level[QLatin1String("boundBy")].toString(), QStringLiteral("level"));
+        const auto line = run(QStringLiteral(
+            "reach --cable coax-ll10 --service feedline --loss-budget 2 --band-to 162"));
+        QVERIFY(qAbs(line[QLatin1String("atMhz")].toDouble() - 162) < 1e-9);
+        const auto worked =
+            run(QStringLiteral("reach --cable cat6a-utp --service 10g --temperature 45 --working"));
+        const auto working = worked[QLatin1String("working")].toObject();
+        QVERIFY(!working[QLatin1String("formula")].toString().isEmpty());
+        QVERIFY(working[QLatin1String("inputs")].toArray().size() >= 4);
+        run(QStringLiteral("reach --cable cat6-utp --service nonsense"));
+        QCOMPARE(exit_, 3);
+        run(QStringLiteral("reach --cable cat6-utp --service 10g --school mine"));
+        QCOMPARE(exit_, 2);
+    }
+    void findingsOfOneRunAreWhole() {
+        const auto out = run({QStringLiteral("findings"), demo(), QStringLiteral("--run"),
+                              QStringLiteral("FD-D01")});
+        const auto runs = out[QLatin1String("runs")].toArray();
+        QCOMPARE(runs.size(), 1);
+        const auto one = runs[0].toObject();
+        for (const char* key : {"lengthM", "channelM", "state", "service", "class", "outlook",
+                                "reach", "parts", "services", "cures", "measurements"})
+            QVERIFY2(one.contains(QLatin1String(key)), key);
+        const auto tests = one[QLatin1String("measurements")].toArray();
+        QCOMPARE(tests.size(), 2);
+        QVERIFY(tests[0].toObject()[QLatin1String("superseded")].toBool());
+        QVERIFY(!tests[1].toObject()[QLatin1String("superseded")].toBool());
+        QCOMPARE(tests[0].toObject()[QLatin1String("class")].toObject()[QLatin1String("state")],
+                 QStringLiteral("fail"));
+        run({QStringLiteral("findings"), demo(), QStringLiteral("--run"), QStringLiteral("XX")});
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("XX"));
+    }
+    void badImportMakesNoJob() {
+        const QString json = folder_.filePath(QStringLiteral("bad.json"));
+        QFile out(json);
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write("{\"format\": \"burin-job\", \"version\": 1, \"job\": {}, \"files\": []}");
+        out.close();
+        const QString job = folder_.filePath(QStringLiteral("never.burin"));
+        run({QStringLiteral("import"), json, job});
+        QCOMPARE(exit_, 3);
+        QVERIFY2(error_.contains("info is missing"), error_.constData());
+        QVERIFY(!QFile::exists(job));
+    }
+    void demoFindings() {
+        const auto out = run({QStringLiteral("findings"), demo()});
+        QCOMPARE(exit_, 0);
+        QHash<QString, QString> states;
+        QHash<QString, QString> outlooks;
+        for (const auto& value : out[QLatin1String("runs")].toArray()) {
+            const auto one = value.toObject();
+            states[one[QLatin1String("label")].toString()] = one[QLatin1String("state")].toString();
+            outlooks[one[QLatin1String("label")].toString()] =
+                one[QLatin1String("outlook")].toString();
+        }
+        QVERIFY(states.size() >= 12);
+        QCOMPARE(states[QStringLiteral("SL-D01")], QStringLiteral("pass"));
+        QCOMPARE(states[QStringLiteral("MS-D02")], QStringLiteral("marginal-good"));
+        QCOMPARE(states[QStringLiteral("MS-D01")], QStringLiteral("fail"));
+        QCOMPARE(outlooks[QStringLiteral("MS-D01")], QStringLiteral("fails"));
+        QCOMPARE(states[QStringLiteral("SO-D01")], QStringLiteral("fail"));
+        QCOMPARE(states[QStringLiteral("SL-C01")], QStringLiteral("pass"));
+        QCOMPARE(states[QStringLiteral("SL-D02")], QStringLiteral("fail"));
+        QCOMPARE(states[QStringLiteral("SL-D03")], QStringLiteral("untested"));
+    }
+    void compareAFile() {
+        const auto out = run({QStringLiteral("compare"), demo(), QStringLiteral("--run"),
+                              QStringLiteral("SL-D03"), QStringLiteral("--file"),
+                              QStringLiteral(BURIN_SOURCE "/demo/measured/SO-D01.csv")});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(out[QLatin1String("service")].toObject()[QLatin1String("state")].toString(),
+                 QStringLiteral("fail"));
+        QVERIFY(out[QLatin1String("excess")].toObject()[QLatin1String("excessDb")].toDouble() > 1);
+        run({QStringLiteral("compare"), demo(), QStringLiteral("--run"), QStringLiteral("XX"),
+             QStringLiteral("--file"), QStringLiteral("y.csv")});
+        QCOMPARE(exit_, 3);
+    }
+    void exportImportIsStable() {
+        const QString a = folder_.filePath(QStringLiteral("a.json"));
+        const QString b = folder_.filePath(QStringLiteral("b.json"));
+        const QString job = folder_.filePath(QStringLiteral("again.burin"));
+        run({QStringLiteral("export"), demo(), a});
+        QCOMPARE(exit_, 0);
+        run({QStringLiteral("import"), a, job});
+        QCOMPARE(exit_, 0);
+        run({QStringLiteral("export"), job, b});
+        QFile one(a);
+        QFile two(b);
+        QVERIFY(one.open(QIODevice::ReadOnly) && two.open(QIODevice::ReadOnly));
+        QCOMPARE(one.readAll(), two.readAll());
+        run({QStringLiteral("import"), a, job});
+        QCOMPARE(exit_, 3);
+    }
+};
+
+QTEST_GUILESS_MAIN(TestCli)
+#include "test_cli.moc"

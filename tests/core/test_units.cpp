@@ -1,0 +1,108 @@
+#include "core/job/run_text.h"
+#include "core/units/units.h"
+#include <gtest/gtest.h>
+
+using namespace burin;
+
+TEST(Length, typedForms) {
+    const std::pair<const char*, double> cases[] = {
+        {"61.5", 61.5},    {"61,5", 61.5},        {"61.5 m", 61.5},
+        {" 61.5m ", 61.5}, {"201 ft", 61.2648},   {"3' 6\"", 1.0668},
+        {"12 mm", 0.012},  {"1/4 in", 0.00635},   {"3 1/2 in", 0.0889},
+        {"0", 0},          {"4 cm", 0.04},        {"2 km", 2000},
+        {"6\"", 0.1524},   {"10 ft 6 in", 3.2004}};
+    for (const auto& [text, metres] : cases) {
+        const auto length = parseLengthM(text);
+        ASSERT_TRUE(length) << text << ": " << length.error().text();
+        EXPECT_NEAR(*length, metres, 1e-9) << text;
+    }
+    EXPECT_NEAR(*parseLengthM("10", UnitSystem::Imperial), 3.048, 1e-12);
+    EXPECT_NEAR(*parseLengthM("10 m", UnitSystem::Imperial), 10, 1e-12);
+}
+
+TEST(Length, refusedWithPlace) {
+    for (const char* text : {"", "  ", "-3", "−3", "abc", "3 parsecs", "1/0 in", "3 m 2",
+                             "1,000 ft", "61.5.2", "1e3", "nan", "99999999"})
+        EXPECT_FALSE(parseLengthM(text)) << text;
+    const auto bad = parseLengthM("12 xy");
+    ASSERT_FALSE(bad);
+    EXPECT_EQ(bad.error().column, 4);
+    EXPECT_NE(bad.error().what.find("12 xy"), std::string::npos);
+    EXPECT_FALSE(bad.error().cure.empty());
+}
+
+TEST(Temperature, bothScales) {
+    EXPECT_NEAR(*parseTemperatureC("31 °C"), 31, 1e-12);
+    EXPECT_NEAR(*parseTemperatureC("88 F"), 31.1111, 1e-4);
+    EXPECT_NEAR(*parseTemperatureC("-10"), -10, 1e-12);
+    EXPECT_NEAR(*parseTemperatureC("68", UnitSystem::Imperial), 20, 1e-12);
+    EXPECT_FALSE(parseTemperatureC("400"));
+    EXPECT_FALSE(parseTemperatureC("warm"));
+}
+
+TEST(Format, readsAsPeopleWrite) {
+    EXPECT_EQ(formatFixed(-0.04, 1), "0.0");
+    EXPECT_EQ(formatFixed(-1.25, 2), "−1.25");
+    EXPECT_EQ(formatLength(61.5, UnitSystem::Metric), "61.5 m");
+    EXPECT_EQ(formatLength(61.5, UnitSystem::Imperial), "201.8 ft");
+    EXPECT_EQ(formatTemperature(31, UnitSystem::Imperial), "88 °F");
+    EXPECT_EQ(formatWarmth(10, UnitSystem::Imperial), "18 °F");
+    EXPECT_EQ(formatMhz(250), "250 MHz");
+    EXPECT_EQ(formatMhz(0.772), "0.772 MHz");
+}
+
+TEST(Way, readAndWrittenBack) {
+    const std::string text = "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m";
+    const auto way = parseWay(text, UnitSystem::Metric);
+    ASSERT_TRUE(way) << way.error().text();
+    ASSERT_EQ(way->size(), 3U);
+    EXPECT_EQ((*way)[0].name, "riser shaft");
+    EXPECT_DOUBLE_EQ((*way)[1].lengthM, 34);
+    EXPECT_DOUBLE_EQ((*way)[1].temperatureC, 31);
+    EXPECT_EQ((*way)[1].neighbours, 23);
+    EXPECT_EQ(wayText(*way, UnitSystem::Metric), text);
+    const auto imperial = parseWay(wayText(*way, UnitSystem::Imperial), UnitSystem::Imperial);
+    ASSERT_TRUE(imperial);
+    EXPECT_NEAR((*imperial)[1].lengthM, 34, 0.002);
+    const auto bad = parseWay("riser 12 m; tray 31 °C", UnitSystem::Metric);
+    ASSERT_FALSE(bad);
+    EXPECT_EQ(bad.error().column, 12);
+    EXPECT_FALSE(parseWay("", UnitSystem::Metric));
+    EXPECT_FALSE(parseWay("tray 3 m 4 m", UnitSystem::Metric));
+}
+
+TEST(NewRun, readFromOneLine) {
+    const auto catalogue = loadCatalogue(BURIN_CATALOGUE);
+    ASSERT_TRUE(catalogue);
+    Job job;
+    const auto first =
+        parseNewRun("SL-D01 61.5 m cat6-utp 1g", job, *catalogue, UnitSystem::Metric);
+    ASSERT_TRUE(first) << first.error().text();
+    ASSERT_TRUE(first->room);
+    EXPECT_EQ(first->room->letters, "SL");
+    EXPECT_EQ(first->run.cableId, "cat6-utp");
+    EXPECT_EQ(first->run.serviceId, "1g");
+    EXPECT_DOUBLE_EQ(first->run.lengthM(), 61.5);
+    EXPECT_EQ(first->run.cords.size(), 2U);
+    EXPECT_EQ(first->run.connections.size(), 2U);
+    job.rooms.push_back(*first->room);
+    job.runs.push_back(first->run);
+    const auto second = parseNewRun("SL-D02 40", job, *catalogue, UnitSystem::Metric);
+    ASSERT_TRUE(second);
+    EXPECT_FALSE(second->room);
+    EXPECT_EQ(second->run.cableId, "cat6-utp");
+    EXPECT_NE(second->run.id, first->run.id);
+    EXPECT_FALSE(parseNewRun("SL-D01 5 m", job, *catalogue, UnitSystem::Metric));
+    EXPECT_FALSE(parseNewRun("SL-D03 cat99", job, *catalogue, UnitSystem::Metric));
+    EXPECT_EQ(nextLabel(job, "SL-D01"), "SL-D02");
+}
+
+TEST(Run, lengthTakenUpByTheLastStretch) {
+    burin::Run run;
+    run.stretches = {{"a", 10, 20, 0}, {"b", 20, 30, 3}};
+    EXPECT_DOUBLE_EQ(withLength(run, 40).stretches[1].lengthM, 30);
+    EXPECT_DOUBLE_EQ(withLength(run, 15).stretches[1].lengthM, 5);
+    const burin::Run shortRun = withLength(run, 4);
+    EXPECT_DOUBLE_EQ(shortRun.stretches[0].lengthM, 4);
+    EXPECT_DOUBLE_EQ(shortRun.lengthM(), 4);
+}

@@ -1,0 +1,416 @@
+#include "files/job_export.h"
+#include <QDir>
+#include <QFile>
+#include <QProcess>
+#include <QSqlDatabase>
+#include <QSqlQuery>
+#include <QTemporaryDir>
+#include <QTest>
+#include <random>
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace burin;
+
+namespace {
+
+Run someRun(const char* label) {
+    Run run;
+    run.id = label;
+    run.label = label;
+    run.roomId = "r";
+    run.cableId = "cat6a-utp";
+    run.serviceId = "10g";
+    run.stretches = {{"tray", 20.25, 31, 4}, {"drop", 3.5, 20, 0}};
+    run.cords = {{End::Near, "cat6a-utp", 3, true}};
+    run.connections = {{End::Near, "conn-cat6a", 0}, {End::Inline, "conn-cat6a", 7.125}};
+    run.headLevel = 70;
+    return run;
+}
+
+Edit addRun(const char* label) {
+    return {std::string("add ") + label, {put<Run>(std::nullopt, someRun(label))}};
+}
+
+QByteArray bytesOf(const QString& path) {
+    QFile file(path);
+    return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray("unreadable");
+}
+
+} // namespace
+
+class TestJobStore : public QObject {
+    Q_OBJECT
+    std::unique_ptr<QTemporaryDir> folder_;
+    QString path_;
+
+    std::unique_ptr<JobStore> open(Access access = Access::ReadWrite) {
+        auto store = JobStore::open(path_, access);
+        if (!store)
+            QTest::qFail(store.error().text().c_str(), __FILE__, __LINE__);
+        return store ? std::move(*store) : nullptr;
+    }
+    std::string refusal(Access access = Access::ReadWrite) {
+        const QByteArray before = bytesOf(path_);
+        auto store = JobStore::open(path_, access);
+        if (store) {
+            QTest::qFail("it was opened", __FILE__, __LINE__);
+            return {};
+        }
+        if (bytesOf(path_) != before)
+            QTest::qFail("the file was touched", __FILE__, __LINE__);
+        if (store.error().cure.empty())
+            QTest::qFail("no cure is given", __FILE__, __LINE__);
+        return store.error().text();
+    }
+
+private slots:
+    void init() {
+        folder_ = std::make_unique<QTemporaryDir>();
+        path_ = folder_->filePath(QStringLiteral("job.burin"));
+        auto store = JobStore::create(path_, "Test");
+        QVERIFY(store.has_value());
+        QVERIFY(
+            (*store)
+                ->commit({"room", {put<Room>(std::nullopt, Room{"r", "SL", "Sail loft", 0, 0})}},
+                         "t")
+                .has_value());
+        QVERIFY((*store)->commit(addRun("SL-D01"), "t").has_value());
+    }
+    void comesBackAsItWas() {
+        Job before;
+        {
+            auto store = open();
+            Job job = store->job();
+            JobInfo info = job.info;
+            info.limitSet = LimitSet::Tia;
+            info.accuracy.lengthM = 0.25;
+            Measurement m;
+            m.id = "m";
+            m.runId = "SL-D01";
+            m.tester.loopOhm = 9.25;
+            QVERIFY(store
+                        ->commit({"more",
+                                  {put(std::optional(job.info), std::optional(info)),
+                                   put<Measurement>(std::nullopt, m)}},
+                                 "t")
+                        .has_value());
+            before = store->job();
+        }
+        QCOMPARE(open()->job() == before, true);
+    }
+    void undoAndRedoAfterARestart() {
+        { QVERIFY(open()->commit(addRun("SL-D02"), "t").has_value()); }
+        {
+            auto store = open();
+            QCOMPARE(store->undoTitle(), std::string("add SL-D02"));
+            QVERIFY(*store->undo());
+            QVERIFY(store->job().runLabelled("SL-D02") == nullptr);
+        }
+        {
+            auto store = open();
+            QVERIFY(store->job().runLabelled("SL-D02") == nullptr);
+            QCOMPARE(store->redoTitle(), std::string("add SL-D02"));
+            QVERIFY(*store->redo());
+            QCOMPARE(*store->job().runLabelled("SL-D02") == someRun("SL-D02"), true);
+            QVERIFY(!*store->redo());
+            QVERIFY(*store->undo());
+            QVERIFY(*store->undo());
+            QVERIFY(*store->redo());
+            QVERIFY(store->job().runLabelled("SL-D01") != nullptr);
+            // A new edit drops what could have been done again.
+            QVERIFY(store->commit(addRun("SL-D09"), "t").has_value());
+            QVERIFY(!*store->redo());
+            QCOMPARE(store->log().front().title, std::string("add SL-D09"));
+            QVERIFY(!store->log().front().at.empty());
+        }
+    }
+    void refusedEditLeavesAllAsItWas() {
+        auto store = open();
+        const Job before = store->job();
+        QVERIFY(!store->commit(addRun("SL-D01"), "t").has_value());
+        QCOMPARE(store->job() == before, true);
+        QCOMPARE(store->log().size(), 2U);
+    }
+    void officeCanQuery() {
+        open().reset();
+        {
+            auto db =
+                QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), QStringLiteral("office"));
+            db.setDatabaseName(path_);
+            QVERIFY(db.open());
+            QSqlQuery query(db);
+            QVERIFY(query.exec(QStringLiteral("SELECT label, SUM(length_m) FROM run JOIN "
+                                              "run_stretch ON run.id = run_id GROUP BY label")));
+            QVERIFY(query.next());
+            QCOMPARE(query.value(1).toDouble(), 23.75);
+        }
+        QSqlDatabase::removeDatabase(QStringLiteral("office"));
+    }
+    void newerFile() {
+        QProcess sql;
+        open().reset();
+        QFile file(path_);
+        QVERIFY(file.open(QIODevice::ReadWrite));
+        file.seek(60); // user_version, big-endian
+        file.write(QByteArray("\0\0\0\x63", 4));
+        file.close();
+        const auto text = refusal();
+        QVERIFY2(text.find("newer Burin") != std::string::npos, text.c_str());
+    }
+    void truncatedFile() {
+        open().reset();
+        QFile::resize(path_, QFile(path_).size() / 2);
+        const auto text = refusal();
+        QVERIFY2(text.find("cut short") != std::string::npos, text.c_str());
+    }
+    void damagedFile() {
+        open().reset();
+        QFile file(path_);
+        QVERIFY(file.open(QIODevice::ReadWrite));
+        for (qint64 at = 5000; at < file.size(); at += 997) {
+            file.seek(at);
+            file.write(QByteArray(200, '\x5a'));
+        }
+        file.close();
+        QVERIFY(!refusal().empty());
+    }
+    void foreignFiles() {
+        for (const QByteArray& content :
+             {QByteArray(), QByteArray("hello"), QByteArray(5000, 'x')}) {
+            QFile file(path_);
+            QVERIFY(file.open(QIODevice::WriteOnly | QIODevice::Truncate));
+            file.write(content);
+            file.close();
+            QVERIFY(!refusal().empty());
+        }
+        QFile::remove(path_);
+        {
+            auto db = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), QStringLiteral("other"));
+            db.setDatabaseName(path_);
+            QVERIFY(db.open());
+            QSqlQuery query(db);
+            QVERIFY(query.exec(QStringLiteral("CREATE TABLE x (y)")));
+        }
+        QSqlDatabase::removeDatabase(QStringLiteral("other"));
+        QVERIFY(refusal().find("something else") != std::string::npos);
+        path_ = folder_->filePath(QStringLiteral("none.burin"));
+        QVERIFY(!JobStore::open(path_, Access::ReadWrite).has_value());
+        QVERIFY(!QFile::exists(path_));
+    }
+    void secondBurin() {
+        auto first = open();
+        const auto text = refusal();
+        QVERIFY2(text.find("another Burin") != std::string::npos, text.c_str());
+        auto reader = open(Access::ReadOnly);
+        QCOMPARE(reader->job() == first->job(), true);
+    }
+    void readOnlyFolder() {
+        open().reset();
+        QFile::setPermissions(folder_->path(), QFile::ReadOwner | QFile::ExeOwner);
+        if (::geteuid() == 0) {
+            // Root may write anywhere: ask as somebody else, in a process of its own.
+            QFile::setPermissions(folder_->path(), QFile::ReadOwner | QFile::ExeOwner |
+                                                       QFile::ReadGroup | QFile::ExeGroup |
+                                                       QFile::ReadOther | QFile::ExeOther);
+            const pid_t child = ::fork();
+            if (child == 0) {
+                if (::setuid(65534) != 0)
+                    ::_exit(9);
+                auto store = JobStore::open(path_, Access::ReadWrite);
+                ::_exit(store                                                                ? 1
+                        : store.error().what.find("may not be written") != std::string::npos ? 0
+                                                                                             : 2);
+            }
+            int status = 0;
+            ::waitpid(child, &status, 0);
+            QCOMPARE(status, 0);
+        } else {
+            QVERIFY(refusal().find("may not be written") != std::string::npos);
+        }
+        QFile::setPermissions(folder_->path(),
+                              QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    }
+    void fullDisk() {
+        auto store = open();
+        const Job before = store->job();
+        store->limitPages(1);
+        const auto full =
+            store->commit(addRun("SL-D02"), "t", {attach("big", std::string(4000000, 'x'))});
+        QVERIFY(!full.has_value());
+        QVERIFY2(full.error().what.find("full") != std::string::npos, full.error().text().c_str());
+        QCOMPARE(store->job() == before, true);
+        store->limitPages(1000000);
+        QVERIFY(store->commit(addRun("SL-D02"), "t").has_value());
+        QVERIFY(store->sound());
+    }
+    void everyRandomEditIsOnDiskAsInMemory() {
+        // Sixty edits, the file opened anew after each few: what was read is what was edited.
+        std::mt19937 random(20261123);
+        const auto upTo = [&](int most) {
+            return std::uniform_int_distribution<int>(0, most)(random);
+        };
+        auto store = open();
+        for (int i = 0; i < 60; ++i) {
+            const Job job = store->job();
+            Edit edit{"edit " + std::to_string(i), {}};
+            const auto& any =
+                job.runs[static_cast<std::size_t>(upTo(static_cast<int>(job.runs.size()) - 1))];
+            switch (upTo(3)) {
+            case 0: {
+                Run more = someRun(("N-" + std::to_string(i)).c_str());
+                more.order = upTo(9);
+                more.lossBudgetDb = upTo(40) / 8.0;
+                more.leftCoiled = upTo(1) == 1;
+                edit.changes.push_back(put<Run>(std::nullopt, more));
+                break;
+            }
+            case 1: {
+                Run after = withLength(any, upTo(1000) / 7.0);
+                after.note = std::string("note ") + std::to_string(i) + " Ω \"'; DROP TABLE run";
+                edit.changes.push_back(put(std::optional(any), std::optional(after)));
+                break;
+            }
+            case 2: {
+                Measurement m;
+                m.id = "m" + std::to_string(i);
+                m.runId = any.id;
+                m.takenAt = std::to_string(upTo(9));
+                m.tester.wireMap = WireMap{};
+                m.tester.wireMap->farPin[static_cast<std::size_t>(upTo(7))] = 0;
+                edit.changes.push_back(put<Measurement>(std::nullopt, m));
+                break;
+            }
+            default: {
+                JobInfo info = job.info;
+                info.name += "é";
+                info.accuracy.lossShare = upTo(100) / 300.0;
+                edit.changes.push_back(put(std::optional(job.info), std::optional(info)));
+            }
+            }
+            QVERIFY(store->commit(edit, "t").has_value());
+            if (i % 5 == 4) {
+                const Job kept = store->job();
+                store.reset();
+                store = open();
+                QCOMPARE(store->job() == kept, true);
+            }
+        }
+        // And all the way back, over restarts.
+        int steps = 0;
+        for (;; ++steps) {
+            const auto undone = store->undo();
+            QVERIFY2(undone.has_value(), undone ? "" : undone.error().text().c_str());
+            if (!*undone)
+                break;
+            if (steps % 20 == 10) {
+                store.reset();
+                store = open();
+            }
+        }
+        QCOMPARE(steps, 62);
+        QVERIFY(store->job().runs.empty() && store->job().rooms.empty());
+        while (*store->redo()) {
+        }
+        QVERIFY(store->sound());
+        QVERIFY(store->job().runs.size() > 5);
+    }
+    void attachmentsAreKeptOnceAndWhole() {
+        const std::string bytes("a\0b\xff\n", 5);
+        auto store = open();
+        const auto a = attach("one.csv", bytes);
+        const auto b = attach("two.csv", bytes);
+        QCOMPARE(a.hash, b.hash);
+        QCOMPARE(a.hash.size(), 64U);
+        for (const auto* label : {"SL-D05", "SL-D06"})
+            QVERIFY(store->commit(addRun(label), "t", {a, b}).has_value());
+        QCOMPARE(store->attachments().size(), 1U);
+        QCOMPARE(*store->attachment(a.hash), bytes);
+        const auto none = store->attachment("00");
+        QVERIFY(!none.has_value());
+        QVERIFY(!none.error().cure.empty());
+    }
+    void removingARunTakesItsTestsAndUndoBringsThemBack() {
+        auto store = open();
+        Measurement m;
+        m.id = "m";
+        m.runId = "SL-D01";
+        QVERIFY(store->commit({"test", {put<Measurement>(std::nullopt, m)}}, "t").has_value());
+        const Job full = store->job();
+        // The run alone cannot go: a test would be left without one.
+        QVERIFY(
+            !store
+                 ->commit({"remove", {put(std::optional(full.runs[0]), std::optional<Run>{})}}, "t")
+                 .has_value());
+        QVERIFY(store
+                    ->commit({"remove",
+                              {put(std::optional(m), std::optional<Measurement>{}),
+                               put(std::optional(full.runs[0]), std::optional<Run>{})}},
+                             "t")
+                    .has_value());
+        QVERIFY(store->job().runs.empty());
+        QVERIFY(*store->undo());
+        QCOMPARE(store->job() == full, true);
+    }
+    void createNeverWritesOver() {
+        const QByteArray before = bytesOf(path_);
+        const auto again = JobStore::create(path_, "Other");
+        QVERIFY(!again.has_value());
+        QVERIFY(again.error().what.find("already") != std::string::npos);
+        QCOMPARE(bytesOf(path_), before);
+        QVERIFY(!JobStore::create(folder_->filePath(QStringLiteral("no/such/folder/x.burin")), "x")
+                     .has_value());
+    }
+    void logTellsWhoWhenAndWhat() {
+        auto store = open();
+        QVERIFY(store->commit(addRun("SL-D07"), "second fixer").has_value());
+        QVERIFY(*store->undo());
+        const auto log = store->log();
+        QCOMPARE(log.size(), 3U);
+        QCOMPARE(log[0].title, std::string("add SL-D07"));
+        QCOMPARE(log[0].who, std::string("second fixer"));
+        QCOMPARE(log[0].state, std::string("undone"));
+        QCOMPARE(log[1].state, std::string("done"));
+        QVERIFY(log[0].sequence > log[1].sequence);
+        QCOMPARE(store->log(1).size(), 1U);
+    }
+    void readerSeesWhatTheWriterCommitted() {
+        auto writer = open();
+        for (int i = 0; i < 5; ++i) {
+            QVERIFY(writer->commit(addRun(("W-" + std::to_string(i)).c_str()), "t").has_value());
+            auto reader = open(Access::ReadOnly);
+            QCOMPARE(reader->job() == writer->job(), true);
+        }
+    }
+    void exportIsByteStable() {
+        std::string first;
+        {
+            auto store = open();
+            Measurement m;
+            m.id = "m";
+            m.runId = "SL-D01";
+            const auto file = attach("a.csv", std::string("\0\xff,x\n", 5));
+            m.fileHash = file.hash;
+            QVERIFY(
+                store->commit({"m", {put<Measurement>(std::nullopt, m)}}, "t", {file}).has_value());
+            first = exportJob(*store);
+        }
+        const QString other = folder_->filePath(QStringLiteral("other.burin"));
+        auto again = importJob(first, "first.json", other, "t");
+        QVERIFY2(again.has_value(), again ? "" : again.error().text().c_str());
+        QCOMPARE(exportJob(**again), first);
+        // Written over is nothing; a bad text makes no file.
+        QVERIFY(!importJob(first, "first.json", other, "t").has_value());
+        const QString third = folder_->filePath(QStringLiteral("third.burin"));
+        std::string newer = first;
+        newer.replace(newer.find("\"version\": 1"), 12, "\"version\": 7");
+        QVERIFY(!importJob(newer, "newer.json", third, "t").has_value());
+        std::string broken = first;
+        broken.replace(broken.find("\"base64\": \""), 14, "\"base64\": \"AAA");
+        QVERIFY(!importJob(broken, "broken.json", third, "t").has_value());
+        QVERIFY(!QFile::exists(third));
+    }
+};
+
+QTEST_GUILESS_MAIN(TestJobStore)
+#include "test_job_store.moc"

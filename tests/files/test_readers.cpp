@@ -1,0 +1,171 @@
+#include "files/measured_file.h"
+#include "files/text_cursor.h"
+#include <QTest>
+#include <cmath>
+
+using namespace burin;
+
+namespace {
+
+MeasuredFile good(const char* text, const char* name) {
+    auto out = readMeasuredFile(text, name);
+    if (!out) {
+        QTest::qFail(out.error().text().c_str(), __FILE__, __LINE__);
+        return {};
+    }
+    return *out;
+}
+
+Fault bad(std::string_view text, const char* name) {
+    auto out = readMeasuredFile(text, name);
+    if (out) {
+        QTest::qFail("it was read", __FILE__, __LINE__);
+        return {};
+    }
+    return out.error();
+}
+
+} // namespace
+
+class TestReaders : public QObject {
+    Q_OBJECT
+private slots:
+    void touchstoneFormats() {
+        const auto ma = good("# Hz S MA R 75\n1e8 0.5 90\n", "a.s1p");
+        QCOMPARE(ma.sweep->frequencyMhz[0], 100.0);
+        QCOMPARE(ma.sweep->referenceOhm[0], 75.0);
+        QVERIFY(std::abs(ma.sweep->s[0] - std::complex<double>(0, 0.5)) < 1e-12);
+        const auto db = good("# khz s db\n1000 -20 180 ! end\n", "a.S1P");
+        QVERIFY(std::abs(db.sweep->s[0] + 0.1) < 1e-12);
+        const auto ri = good("! c\n# GHZ S RI R 50\r\n1 1 2\r2 3 4\n", "a.s1p");
+        QCOMPARE(ri.sweep->frequencyMhz.size(), 2U);
+        QCOMPARE(ri.sweep->s[1], std::complex<double>(3, 4));
+    }
+    void twoPortsAreByColumns() {
+        const auto f = good("# MHz S RI\n1 11 0 21 0 12 0 22 0\n", "a.s2p");
+        QCOMPARE(f.sweep->at(0, 0, 1).real(), 12.0);
+        QCOMPARE(f.sweep->at(0, 1, 0).real(), 21.0);
+    }
+    void fourPortsAcrossOddLineBreaks() {
+        const auto f =
+            good("# MHz S RI\n1 1 0 2 0 3 0 4 0 5 0\n6 0 7 0 8 0 9 0\n\n10 0 11 0 12 0 13 0 "
+                 "14 0 15 0 16\n0\n",
+                 "a.s4p");
+        QCOMPARE(f.sweep->at(0, 1, 0).real(), 5.0);
+        QCOMPARE(f.sweep->at(0, 3, 3).real(), 16.0);
+    }
+    void noiseIsSkippedWithANote() {
+        const auto f = good(
+            "# GHz S RI\n1 0 0 1 0 1 0 0 0\n2 0 0 1 0 1 0 0 0\n1 0.5 0 134 0.1\n2 1 0 134 0.1\n",
+            "a.s2p");
+        QCOMPARE(f.sweep->frequencyMhz.size(), 2U);
+        QCOMPARE(f.notes.size(), 1U);
+        QVERIFY(f.notes[0].find("line 4") != std::string::npos);
+    }
+    void longFilesKeepTheirPlaces() {
+        for (const char* format : {"MA", "DB", "RI"}) {
+            std::string text = std::string("# MHz S ") + format + " R 50\n";
+            for (int k = 0; k < 20000; ++k) {
+                text += std::to_string(k + 1);
+                for (int i = 0; i < 8; ++i)
+                    text += " " + std::to_string(0.001 * ((k * 7 + i * 13) % 997));
+                text += k % 100 == 0 ? " ! note\n" : "\n";
+            }
+            const auto fast = readTouchstone(text, "a.s2p");
+            const auto slow = readTouchstone(text + "1 0 0 0 0\n", "a.s2p"); // a noise row ends it
+            QVERIFY(fast.has_value() && slow.has_value());
+            QCOMPARE(fast->sweep->frequencyMhz.size(), 20000U);
+            QCOMPARE(fast->sweep->frequencyMhz, slow->sweep->frequencyMhz);
+            QVERIFY(fast->sweep->s == slow->sweep->s);
+            QCOMPARE(slow->notes.size(), 1U);
+            const auto broken = readTouchstone(text + "30000 1 x\n", "a.s2p");
+            QVERIFY(!broken.has_value());
+            QCOMPARE(broken.error().line, 20002);
+            QCOMPARE(broken.error().column, 9);
+        }
+    }
+    void shortNumbersAreExact() {
+        for (const char* text :
+             {"0", "-0.1", "1e22", "9.99999833e-05", "123456789012345", "0.000999997333", "+2.5E+3",
+              "1.", ".5", "12345678", "123456789.123456"}) {
+            std::size_t at = 0;
+            double value = 0;
+            QVERIFY2(scanShortNumber(text, at, value), text);
+            QCOMPARE(value, std::strtod(text, nullptr));
+        }
+        for (const char* text :
+             {"", "x", "1x", "1e", "1.2.3", "-", "1234567890123456789", "1e99", "nan"}) {
+            std::size_t at = 0;
+            double value = 0;
+            QVERIFY2(!scanShortNumber(text, at, value), text);
+            QCOMPARE(at, 0U);
+        }
+    }
+    void complexReferenceIsKept() {
+        const auto f = good("# GHz S RI R (50+5j)\n1 0 0\n", "a.s1p");
+        QCOMPARE(f.sweep->referenceReactanceOhm, 5.0);
+    }
+    void touchstoneFaultsHavePlaces() {
+        Fault f = bad("# MHz S RI\n1 0 x\n", "a.s1p");
+        QCOMPARE(f.line, 2);
+        QCOMPARE(f.column, 5);
+        f = bad("# MHz S RI\n1 0 0 1\n", "a.s2p");
+        QCOMPARE(f.line, 2);
+        QVERIFY(f.what.find("4 of 9") != std::string::npos);
+        f = bad("# MHz Z RI\n1 0 0\n", "a.s1p");
+        QCOMPARE(f.column, 7);
+        QVERIFY(bad("[Version] 2.0\n", "a.s2p").what.find("Touchstone 2") != std::string::npos);
+        QVERIFY(bad("# MHz S RI\n2 0 0\n1 0 0\n", "a.s1p").what.find("does not rise") !=
+                std::string::npos);
+        QVERIFY(bad("# MHz S RI R -50\n1 0 0\n", "a.s1p").what.find("above 0") !=
+                std::string::npos);
+        QVERIFY(!bad("", "a.s1p").cure.empty());
+        QVERIFY(!bad("# MHz S RI\n1 nan 0\n", "a.s1p").cure.empty());
+        QVERIFY(!bad(std::string_view("a\0b", 3), "a.s1p").cure.empty());
+    }
+    void writtenIsReadBack() {
+        NetworkSweep s{3, {1, 2.5}, {}, {50, 50, 50}};
+        for (int i = 0; i < 18; ++i)
+            s.s.emplace_back(0.1 * i, -0.01 * i);
+        const auto again = readTouchstone(writeTouchstone(s, "two\nlines"), "x.s3p");
+        QVERIFY(again.has_value());
+        QCOMPARE(again->sweep->s.size(), s.s.size());
+        for (std::size_t i = 0; i < s.s.size(); ++i)
+            QVERIFY(std::abs(again->sweep->s[i] - s.s[i]) < 1e-9);
+    }
+    void csvSeparatorsAndCommas() {
+        const auto comma =
+            good("# made\nFrequency (MHz),IL 1-2 (dB),\"RL, far\"\n1,2.5,3\n2,4,5\n", "a.csv");
+        QCOMPARE(comma.table->columns.size(), 2U);
+        QCOMPARE(comma.table->columns[1].header, std::string("RL, far"));
+        QCOMPARE(comma.table->columns[0].unit, std::string("dB"));
+        const auto semicolon = good("f [GHz];IL 1-2\n0,1;2,5\n0,2;-3,5\n", "a.csv");
+        QCOMPARE(semicolon.table->frequencyMhz[1], 200.0);
+        QCOMPARE(semicolon.table->columns[0].values[1], -3.5);
+        const auto tab = good("freq_Hz\tx\n1000000\t1\n", "a.txt");
+        QCOMPARE(tab.table->frequencyMhz[0], 1.0);
+    }
+    void csvUnitIsAskedFor() {
+        QVERIFY(bad("frequency,IL\n1,2\n", "a.csv").what.find("unit of frequency") !=
+                std::string::npos);
+        const auto given = readMeasuredFile("frequency,IL\n1,2\n", "a.csv", "GHz");
+        QVERIFY(given.has_value());
+        QCOMPARE(given->table->frequencyMhz[0], 1000.0);
+    }
+    void csvFaultsHavePlaces() {
+        Fault f = bad("f (MHz),IL\n1,2\n2,x\n", "a.csv");
+        QCOMPARE(f.line, 3);
+        QCOMPARE(f.column, 3);
+        f = bad("f (MHz),IL\n1,5,2\n", "a.csv");
+        QCOMPARE(f.line, 2);
+        QVERIFY(f.cure.find("comma") != std::string::npos);
+        QCOMPARE(bad("f (MHz),IL\n2,2\n1,2\n", "a.csv").line, 3);
+        QVERIFY(!bad("1,2\n", "a.csv").cure.empty());
+        QVERIFY(!bad("", "a.csv").cure.empty());
+        QVERIFY(!bad("just words\n", "a.csv").cure.empty());
+        QVERIFY(!bad("f (MHz),IL\n", "a.csv").cure.empty());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestReaders)
+#include "test_readers.moc"
