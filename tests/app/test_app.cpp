@@ -305,7 +305,8 @@ private slots:
         choose("SL-D01");
         const double before = *session().currentFinding()->tightestDb;
         type(find<QLineEdit>("nearCord"), "20 m");
-        SOON_VERIFY(*session().currentFinding()->tightestDb < before - 1);
+        // 17 m more of stranded cord, 4.39 dB per 100 m at the 3.7 MHz where the margin stands.
+        SOON_VERIFY(std::abs(before - *session().currentFinding()->tightestDb - 0.75) < 0.05);
         type(find<QLineEdit>("counts"), "3+3");
         SOON_COMPARE(run("SL-D01").connections.size(), 6U);
         QCOMPARE(session().currentFinding()->parts.size(), 4U);
