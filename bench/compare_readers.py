@@ -2,7 +2,7 @@
 """Reads one 10,000-point .s4p with Burin and with scikit-rf in the same session and prints the
 ratio. Fails when Burin is less than 20 times as fast. Ends with 77 where scikit-rf is missing.
 
-Usage: compare_readers.py path/to/bench_readers
+Usage: compare_readers.py path/to/bench_readers [rounds]
 """
 import subprocess
 import sys
@@ -26,13 +26,13 @@ warnings.simplefilter("ignore")
 with tempfile.TemporaryDirectory() as folder:
     path = folder + "/big.s4p"
     subprocess.run([sys.argv[1], "make", path], check=True)
-    ours = float(subprocess.run([sys.argv[1], "read", path], check=True, capture_output=True,
-                                text=True).stdout)
-    theirs = 1e9
-    for _ in range(3):
+    ours = theirs = 1e9
+    # By turns, the best of each: what else the machine does falls on both.
+    for _ in range(int(sys.argv[2]) if len(sys.argv) > 2 else 6):
+        ours = min(ours, float(subprocess.run([sys.argv[1], "read", path], check=True,
+                                              capture_output=True, text=True).stdout))
         start = time.perf_counter()
-        network = skrf.io.touchstone.Touchstone(path)
-        network.get_sparameter_arrays()
+        skrf.Network(path)
         theirs = min(theirs, time.perf_counter() - start)
 print(f"Burin {ours * 1e3:.1f} ms, scikit-rf {theirs * 1e3:.1f} ms: {theirs / ours:.1f} times as fast")
 sys.exit(0 if theirs / ours >= 20 else 1)

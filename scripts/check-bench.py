@@ -44,9 +44,10 @@ with tempfile.TemporaryDirectory() as folder:
                               text=True, env=env).stdout
         times.append(float(re.search(r"(\d+) ms", said).group(1)))
     check("demo open to first paint", min(times), 1000)
-readers = subprocess.run(["/usr/bin/python3", f"{ROOT}/bench/compare_readers.py",
-                          f"{BIN}/bench_readers"])
-if readers.returncode not in (0, 77):
-    # Not reached yet (docs/speed.md): said, but no reason to hold up what else is good.
-    print("FALLS SHORT: reading a sweep is not 20 times as fast")
+for rounds in ("6", "12", "24"):  # a busy machine slows one of the two: longer, then
+    readers = subprocess.run(["/usr/bin/python3", f"{ROOT}/bench/compare_readers.py",
+                              f"{BIN}/bench_readers", rounds])
+    if readers.returncode in (0, 77):
+        break
+failed = failed or readers.returncode not in (0, 77)
 sys.exit(1 if failed else 0)

@@ -1,4 +1,5 @@
 #include "files/measured_file.h"
+#include "files/short_number.h"
 #include "files/text_cursor.h"
 #include <array>
 #include <cctype>
@@ -46,16 +47,21 @@ public:
     Outcome<MeasuredFile> read(std::string_view text) {
         if (text.starts_with("\xef\xbb\xbf"))
             text.remove_prefix(3);
-        if (text.find('\0') != std::string_view::npos)
-            return fault({{}, 1, 1}, "this is no plain text", "Export it as Touchstone 1.1 text");
         // A number takes ten characters or more: room once, and never much too much of it.
         sweep_.s.reserve(text.size() / 20);
         LineCursor lines(text);
         std::string_view line;
-        while (!done_ && lines.next(line)) {
+        for (;;) {
+            takePlainRows(text, lines);
+            if (done_ || !lines.next(line))
+                break;
             line = line.substr(0, line.find('!'));
-            if (auto good = takeLine(line, lines.lineNumber()); !good)
+            if (auto good = takeLine(line, lines.lineNumber()); !good) {
+                if (text.find('\0') != std::string_view::npos)
+                    return fault({{}, 1, 1}, "this is no plain text",
+                                 "Export it as Touchstone 1.1 text");
                 return refuse(good.error());
+            }
         }
         return finish(lines.lineNumber());
     }
@@ -66,19 +72,51 @@ private:
         return refuse(Fault{name_, at.line, at.column, std::move(what), std::move(cure)});
     }
 
-    /// Inside a row nothing but a number can be right: the short way for nearly all words.
-    void takeShortNumbers(std::string_view line, std::size_t& at) {
-        double value = 0;
-        while (!record_.empty() && scanShortNumber(line, at, value)) {
-            record_.push_back(value);
-            if (record_.size() == perRecord_)
-                takeRecord();
+    /// Rows of plain numbers, the way nearly all of a sweep is read; the cursor moves to the begin
+    /// of the last line a row began at. What stopped it is read, or refused, by words.
+    void takePlainRows(std::string_view text, LineCursor& lines) {
+        if (!record_.empty() || !optionSeen_ || text.size() < shortNumberRoom)
+            return;
+        const char* const begin = text.data() + lines.position();
+        const char* const last = text.data() + text.size() - shortNumberRoom;
+        const char* p = begin;
+        const char* rowsEnd = begin;
+        int passed = 0;
+        int rowsLines = 0;
+        std::size_t rows = sweep_.frequencyMhz.size();
+        double lastMhz = rows == 0 ? -1 : sweep_.frequencyMhz.back();
+        record_.resize(perRecord_);
+        std::size_t have = 0;
+        while (p <= last) {
+            if (*p == ' ' || *p == '\t') {
+                ++p;
+            } else if (*p == '\n' || (*p == '\r' && p[1] == '\n')) {
+                p += *p == '\r' ? 2 : 1;
+                ++passed;
+                if (have == 0) {
+                    rowsEnd = p;
+                    rowsLines = passed;
+                    rows = sweep_.frequencyMhz.size();
+                }
+            } else if (const char* end = scanShortNumber(p, record_[have]); end == nullptr) {
+                break;
+            } else if (p = end; ++have == perRecord_) {
+                // A frequency that falls or stands still wants a note or a refusal.
+                if (!(record_[0] * toMhz_ > lastMhz))
+                    break;
+                lastMhz = record_[0] * toMhz_;
+                keepRecord();
+                have = 0;
+            }
         }
+        record_.clear();
+        sweep_.frequencyMhz.resize(rows);
+        sweep_.s.resize(rows * (perRecord_ / 2));
+        lines.skip(static_cast<std::size_t>(rowsEnd - begin), rowsLines);
     }
 
     Outcome<bool> takeLine(std::string_view line, int number) {
         std::size_t at = 0;
-        takeShortNumbers(line, at);
         Word word = nextWord(line, number, at);
         if (word.text.empty())
             return true;
@@ -96,7 +134,6 @@ private:
                 return good;
             if (done_)
                 return true;
-            takeShortNumbers(line, at);
             word = nextWord(line, number, at);
         }
         return true;
@@ -176,21 +213,27 @@ private:
             recordAt_ = word;
         }
         record_.push_back(value);
-        if (record_.size() == perRecord_)
-            takeRecord();
+        if (record_.size() == perRecord_) {
+            keepRecord();
+            record_.clear();
+        }
         return true;
     }
 
-    void takeRecord() {
+    void keepRecord() {
         sweep_.frequencyMhz.push_back(record_[0] * toMhz_);
         const std::size_t have = sweep_.s.size();
         sweep_.s.resize(have + (perRecord_ - 1) / 2);
         putRecord(&record_[1], &sweep_.s[have]);
-        record_.clear();
     }
 
     void putRecord(const double* numbers, std::complex<double>* out) const {
         const std::size_t values = (perRecord_ - 1) / 2;
+        if (format_ == Format::RealImaginary && ports_ != 2) {
+            for (std::size_t i = 0; i < values; ++i)
+                out[i] = {numbers[2 * i], numbers[2 * i + 1]};
+            return;
+        }
         for (std::size_t i = 0; i < values; ++i) {
             // Two ports alone are written by columns: 11 21 12 22.
             const std::size_t from = ports_ == 2 && (i == 1 || i == 2) ? 3 - i : i;

@@ -85,7 +85,7 @@ void BudgetStage::show() {
             : tr("Will %1 hold on %2?")
                   .arg(service != nullptr ? q(service->name) : tr("a service"), q(run->label)));
     showPlot(*finding);
-    showVerdict(*run, *finding);
+    showVerdict(*finding);
     parts_->setTitle(finding->parts.empty()
                          ? tr("Where the dB go")
                          : tr("Where the dB go, at %1").arg(q(formatMhz(finding->worstMhz))));
@@ -149,7 +149,7 @@ void BudgetStage::showPlot(const RunFinding& f) {
     plot_->setContent(content);
 }
 
-void BudgetStage::showVerdict(const Run& run, const RunFinding& f) {
+void BudgetStage::showVerdict(const RunFinding& f) {
     const auto units = session_.units();
     QString answer;
     Panel::Tone tone = Panel::Tone::Plain;
@@ -193,7 +193,6 @@ void BudgetStage::showVerdict(const Run& run, const RunFinding& f) {
         tested += QLatin1Char('.');
     }
     judged_->setText(tested);
-    (void)run;
 }
 
 void BudgetStage::showReachWorking() {

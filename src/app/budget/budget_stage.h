@@ -62,7 +62,7 @@ protected:
 private:
     void show();
     void showPlot(const RunFinding& finding);
-    void showVerdict(const Run& run, const RunFinding& finding);
+    void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();
 

@@ -7,19 +7,6 @@
 namespace burin {
 namespace {
 
-double cordAt(const Run& run, End end) {
-    double sum = 0;
-    for (const auto& cord : run.cords)
-        if (cord.end == end)
-            sum += cord.lengthM;
-    return sum;
-}
-
-int connectionsAt(const Run& run, End end) {
-    return static_cast<int>(std::count_if(run.connections.begin(), run.connections.end(),
-                                          [&](const auto& c) { return c.end == end; }));
-}
-
 std::string connectionOf(const Run& run) {
     return run.connections.empty() ? std::string() : run.connections.front().connectionId;
 }
@@ -196,9 +183,9 @@ void RunSheet::show() {
     set(length_, common([&](const Run& r) { return q(formatLength(r.lengthM(), units)); }));
     set(way_, common([&](const Run& r) { return q(wayText(r.stretches, units)); }));
     set(nearCord_,
-        common([&](const Run& r) { return q(formatLength(cordAt(r, End::Near), units)); }));
+        common([&](const Run& r) { return q(formatLength(cordsAtM(r, End::Near), units)); }));
     set(farCord_,
-        common([&](const Run& r) { return q(formatLength(cordAt(r, End::Far), units)); }));
+        common([&](const Run& r) { return q(formatLength(cordsAtM(r, End::Far), units)); }));
     set(counts_, common([&](const Run& r) {
             return QStringLiteral("%1+%2")
                 .arg(connectionsAt(r, End::Near))

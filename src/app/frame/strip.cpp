@@ -10,14 +10,6 @@
 namespace burin {
 namespace {
 
-double cordsAt(const Run& run, End end) {
-    double sum = 0;
-    for (const auto& cord : run.cords)
-        if (cord.end == end)
-            sum += cord.lengthM;
-    return sum;
-}
-
 /// 1, 2 or 5 times a power of ten, so that about ten marks stand on the scale.
 double niceStep(double range) {
     const double raw = range / 10;
@@ -76,9 +68,9 @@ void Strip::paintEvent(QPaintEvent*) {
         p.drawText(rect(), Qt::AlignCenter, tr("The selected run is drawn here to length."));
         return;
     }
-    nearM_ = cordsAt(*run, End::Near);
+    nearM_ = cordsAtM(*run, End::Near);
     totalM_ =
-        std::max(0.5, dragging_ ? dragScaleM_ : nearM_ + run->lengthM() + cordsAt(*run, End::Far));
+        std::max(0.5, dragging_ ? dragScaleM_ : nearM_ + run->lengthM() + cordsAtM(*run, End::Far));
     p.setFont(theme.bold());
     p.setPen(t.ink);
     const double pad = theme.px(16);
@@ -138,7 +130,7 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         device(from < to ? from : to);
     };
     cord(xOf(0), nearX, nearM_);
-    const double farM = cordsAt(run, End::Far);
+    const double farM = cordsAtM(run, End::Far);
     if (farM > 0) {
         p.setPen(QPen(t.ink2, theme.px(4), Qt::SolidLine, Qt::FlatCap));
         p.drawLine(QPointF(farX_, y), QPointF(xOf(nearM_ + run.lengthM() + farM), y));

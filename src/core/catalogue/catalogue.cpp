@@ -1,4 +1,5 @@
 #include "core/catalogue/catalogue.h"
+#include "core/lookup.h"
 #include <algorithm>
 #include <array>
 
@@ -7,11 +8,6 @@ namespace {
 
 constexpr std::array<std::string_view, 7> categoryKeys{"3", "5e", "6", "6A", "7", "7A", "8"};
 constexpr std::array<std::string_view, 3> schoolKeys{"guideline", "cautious", "none"};
-
-template <typename T> const T* byId(const std::vector<T>& list, std::string_view id) {
-    const auto it = std::find_if(list.begin(), list.end(), [&](const T& t) { return t.id == id; });
-    return it == list.end() ? nullptr : &*it;
-}
 
 template <typename Key, std::size_t N>
 std::optional<Key> indexOf(const std::array<std::string_view, N>& keys, std::string_view key) {

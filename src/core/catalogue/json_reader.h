@@ -34,6 +34,16 @@ public:
     std::optional<int> optionalInteger(std::string_view key, int least, int most);
     std::string string(std::string_view key);
     std::string stringOr(std::string_view key, std::string otherwise);
+    /// One of a few words, as `known` tells them.
+    template <typename T>
+    T keyword(std::string_view key, std::optional<T> (*known)(std::string_view)) {
+        const std::string text = string(key);
+        const auto value = known(text);
+        if (!value)
+            fail(key, "is “" + text + "”, which is not known",
+                 "Name one that docs/catalogue.md or docs/job-format.md lists");
+        return *value;
+    }
     bool booleanOr(std::string_view key, bool otherwise);
     const nlohmann::ordered_json& array(std::string_view key);
     JsonObject object(std::string_view key);

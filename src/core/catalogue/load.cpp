@@ -38,16 +38,6 @@ std::optional<Figure> optionalFigure(JsonObject& in, std::string_view key, doubl
     return figure(in, key, least, most, sources);
 }
 
-template <typename T>
-T keyword(JsonObject& in, std::string_view key, std::optional<T> (*find)(std::string_view)) {
-    const std::string text = in.string(key);
-    const auto value = find(text);
-    if (!value)
-        in.fail(key, "is “" + text + "”, which is not known",
-                "Name one that docs/catalogue.md lists");
-    return *value;
-}
-
 std::optional<CableKind> kindFromKey(std::string_view key) {
     return key == "balanced" ? std::optional(CableKind::Balanced)
            : key == "coax"   ? std::optional(CableKind::Coax)
@@ -92,11 +82,11 @@ Cable cable(JsonObject in, const Sources* sources) {
     Cable out;
     out.id = in.string("id");
     out.name = in.string("name");
-    out.kind = keyword(in, "kind", kindFromKey);
+    out.kind = in.keyword("kind", kindFromKey);
     const bool balanced = out.kind == CableKind::Balanced;
     if (balanced) {
-        out.category = keyword(in, "category", categoryFromKey);
-        out.screen = keyword(in, "screen", screenFromKey);
+        out.category = in.keyword("category", categoryFromKey);
+        out.screen = in.keyword("screen", screenFromKey);
         out.attenuation.k3Db = figure(in, "k3Db", 0, 10, sources);
         out.conductorAwg = optionalFigure(in, "conductorAwg", 10, 40, sources);
         out.massKgPer100m = optionalFigure(in, "massKgPer100m", 0.1, 100, sources);
@@ -121,9 +111,9 @@ Connection connection(JsonObject in, const Sources& sources) {
     Connection out;
     out.id = in.string("id");
     out.name = in.string("name");
-    out.kind = keyword(in, "kind", kindFromKey);
+    out.kind = in.keyword("kind", kindFromKey);
     if (out.kind == CableKind::Balanced) {
-        out.category = keyword(in, "category", categoryFromKey);
+        out.category = in.keyword("category", categoryFromKey);
         out.flatDb = figure(in, "flatDb", 0, 3, &sources);
         out.perSqrtMhzDb = figure(in, "perSqrtMhzDb", 0, 1, &sources);
     } else {
@@ -168,10 +158,10 @@ LimitSegment segment(JsonObject in) {
 
 Limit limit(JsonObject in, const Sources& sources) {
     Limit out;
-    out.set = keyword(in, "set", limitSetFromKey);
+    out.set = in.keyword("set", limitSetFromKey);
     out.className = in.string("class");
-    out.link = keyword(in, "link", linkKindFromKey);
-    out.parameter = keyword(in, "parameter", parameterFromKey);
+    out.link = in.keyword("link", linkKindFromKey);
+    out.parameter = in.keyword("parameter", parameterFromKey);
     out.unit = in.string("unit");
     if (out.unit != "dB" && out.unit != "µs" && out.unit != "ns" && out.unit != "Ω")
         in.fail("unit", "is “" + out.unit + "”", "Use dB, µs, ns or Ω");
@@ -209,12 +199,12 @@ void serviceRules(JsonObject& in, Service& out) {
     }
     if (in.find("bundleRule") != nullptr) {
         JsonObject rule = in.object("bundleRule");
-        out.bundleCategory = keyword(rule, "category", categoryFromKey);
+        out.bundleCategory = rule.keyword("category", categoryFromKey);
         out.bundleBeyond = rule.string("beyond");
         const auto& steps = rule.array("steps");
         for (std::size_t i = 0; i < steps.size(); ++i) {
             JsonObject step = rule.item("steps", steps[i], i);
-            out.bundleSteps.push_back({keyword(step, "school", bundleSchoolFromKey),
+            out.bundleSteps.push_back({step.keyword("school", bundleSchoolFromKey),
                                        step.optionalInteger("maxNeighbours", 0, 10000),
                                        step.number("channelM", 1, 10000)});
             step.close();
@@ -285,7 +275,7 @@ Service service(JsonObject in, const Sources& sources) {
         }
     out.bitRateMbit = in.numberOr("bitRateMbit", 0, 1e6, 0);
     if (in.find("needsCategory") != nullptr)
-        out.needsCategory = keyword(in, "needsCategory", categoryFromKey);
+        out.needsCategory = in.keyword("needsCategory", categoryFromKey);
     out.belowCategoryNote = in.stringOr("belowCategoryNote", "");
     out.beyondNote = in.stringOr("beyondNote", "");
     out.noReachNote = in.stringOr("noReachNote", "");

@@ -130,8 +130,7 @@ void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, Lin
                             formatFixed(band, 1) + " m of the instrument");
 }
 
-void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& finding,
-               const Catalogue& catalogue, double ohm) {
+void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& finding, double ohm) {
     // A shield's resistance is no part of a pair's loop limit, so only classes judge it.
     for (const auto& line : out.classLines) {
         if (line.limit.parameter != Parameter::LoopResistance)
@@ -141,7 +140,6 @@ void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& findin
         out.classJudgement.results.insert(out.classJudgement.results.end(), results.begin(),
                                           results.end());
     }
-    (void)catalogue;
     if (finding.loopOhm > 0 && ohm > 1.3 * finding.loopOhm + job.info.accuracy.resistanceOhm)
         out.notes.push_back("loop resistance " + formatFixed(ohm, 1) +
                             " Ω, copper of this length "
@@ -152,15 +150,14 @@ void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& findin
 }
 
 void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const RunFinding& finding,
-                 const Catalogue& catalogue, const Measurement& m, const Service* service,
-                 double cordsM) {
+                 const Measurement& m, const Service* service, double cordsM) {
     const TesterAnswer& t = m.tester;
     const auto pairs =
         service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
     if (t.lengthM)
         judgeLength(out, run, job.info.accuracy, m.link, cordsM, *t.lengthM);
     if (t.loopOhm)
-        judgeLoop(out, job, finding, catalogue, *t.loopOhm);
+        judgeLoop(out, job, finding, *t.loopOhm);
     if (t.wireMap) {
         out.wires = readWireMap(*t.wireMap);
         out.cannot.emplace_back("a wire map cannot see split pairs, loss, crosstalk or a joint "
@@ -312,8 +309,7 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
             balanced ? "no class limit in the catalogue for its lowest part" : "coax has no class";
     }
     if (m.fileHash.empty()) {
-        judgeTester(out, job, run, finding, catalogue, m, service,
-                    link != nullptr ? link->cordLengthM() : 0);
+        judgeTester(out, job, run, finding, m, service, link != nullptr ? link->cordLengthM() : 0);
         return out;
     }
     if (file == nullptr || !*file) {

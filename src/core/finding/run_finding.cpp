@@ -119,7 +119,7 @@ void considerPoints(RunFinding& out, const std::vector<JudgeLine>& lines, const 
     }
 }
 
-void setOutlook(RunFinding& out, const Run& run) {
+void setOutlook(RunFinding& out) {
     if (!out.reach.reachM) {
         out.outlook = Outlook::Unknown;
         out.outlookReason = out.reach.reason;
@@ -138,7 +138,6 @@ void setOutlook(RunFinding& out, const Run& run) {
     if (out.outlook == Outlook::Fails && out.lengthM < out.reach.leastM)
         out.outlookReason = "too much signal: " + formatFixed(out.reach.leastM, 1) +
                             " m of this cable, or an attenuator, brings it into the window";
-    (void)run;
 }
 
 void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
@@ -338,7 +337,7 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
         setLimit(out, lines);
         considerPoints(out, lines, channel, catalogue);
         out.reach = findReach(questionOf(run, job.info, catalogue, *service, nullptr), catalogue);
-        setOutlook(out, run);
+        setOutlook(out);
     } else {
         out.outlookReason = "no service is chosen";
     }

@@ -1,16 +1,9 @@
 #include "core/job/job.h"
+#include "core/lookup.h"
 #include <algorithm>
 #include <random>
 
 namespace burin {
-namespace {
-
-template <typename T> const T* byId(const std::vector<T>& list, std::string_view id) {
-    const auto it = std::find_if(list.begin(), list.end(), [&](const T& t) { return t.id == id; });
-    return it == list.end() ? nullptr : &*it;
-}
-
-} // namespace
 
 double Run::lengthM() const {
     double sum = 0;
@@ -81,6 +74,19 @@ std::string newId() {
         bits >>= 4U;
     }
     return out;
+}
+
+double cordsAtM(const Run& run, End end) {
+    double sum = 0;
+    for (const auto& cord : run.cords)
+        if (cord.end == end)
+            sum += cord.lengthM;
+    return sum;
+}
+
+int connectionsAt(const Run& run, End end) {
+    return static_cast<int>(std::count_if(run.connections.begin(), run.connections.end(),
+                                          [&](const auto& c) { return c.end == end; }));
 }
 
 } // namespace burin

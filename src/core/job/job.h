@@ -142,6 +142,11 @@ struct UserCable {
     bool operator==(const UserCable&) const = default;
 };
 
+/// Length of the cords at one end of a run, m.
+double cordsAtM(const Run& run, End end);
+/// How many connections one end of a run has.
+int connectionsAt(const Run& run, End end);
+
 /// Everything people entered. Lists are in the order they are shown.
 struct Job {
     JobInfo info;

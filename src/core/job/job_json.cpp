@@ -12,14 +12,6 @@ std::string_view endKey(End end) {
     return endKeys[static_cast<std::size_t>(end)];
 }
 
-template <typename T>
-T keyword(JsonObject& in, std::string_view key, std::optional<T> (*find)(std::string_view)) {
-    const std::string text = in.string(key);
-    const auto value = find(text);
-    if (!value)
-        in.fail(key, "is “" + text + "”, which is not known", "See docs/job-format.md");
-    return *value;
-}
 std::optional<End> endFromKey(std::string_view key) {
     for (std::size_t i = 0; i < endKeys.size(); ++i)
         if (endKeys[i] == key)
@@ -36,8 +28,8 @@ JobInfo readInfo(JsonObject in) {
     JobInfo out;
     out.id = in.string("id");
     out.name = in.string("name");
-    out.limitSet = keyword(in, "limitSet", limitSetFromKey);
-    out.school = keyword(in, "bundleSchool", bundleSchoolFromKey);
+    out.limitSet = in.keyword("limitSet", limitSetFromKey);
+    out.school = in.keyword("bundleSchool", bundleSchoolFromKey);
     const std::string wiring = in.string("wiring");
     if (wiring != "T568A" && wiring != "T568B")
         in.fail("wiring", "is neither T568A nor T568B", "A job uses one of the two");
@@ -81,15 +73,15 @@ Run readRun(JsonObject in) {
     const auto& cords = in.array("cords");
     for (std::size_t i = 0; i < cords.size(); ++i) {
         JsonObject c = in.item("cords", cords[i], i);
-        out.cords.push_back({keyword(c, "end", endFromKey), c.string("cableId"),
+        out.cords.push_back({c.keyword("end", endFromKey), c.string("cableId"),
                              c.number("lengthM", 0, 1e6), c.booleanOr("awg26", false)});
         c.close();
     }
     const auto& connections = in.array("connections");
     for (std::size_t i = 0; i < connections.size(); ++i) {
         JsonObject c = in.item("connections", connections[i], i);
-        out.connections.push_back({keyword(c, "end", endFromKey), c.string("connectionId"),
-                                   c.numberOr("atM", 0, 1e6, 0)});
+        out.connections.push_back(
+            {c.keyword("end", endFromKey), c.string("connectionId"), c.numberOr("atM", 0, 1e6, 0)});
         c.close();
     }
     out.headLevel = in.optionalNumber("headLevel", -most, most);
@@ -146,7 +138,7 @@ Measurement readMeasurement(JsonObject in) {
     out.id = in.string("id");
     out.runId = in.string("runId");
     out.takenAt = in.string("takenAt");
-    out.link = keyword(in, "link", linkKindFromKey);
+    out.link = in.keyword("link", linkKindFromKey);
     out.pair = in.stringOr("pair", "");
     out.fileName = in.stringOr("fileName", "");
     out.fileHash = in.stringOr("fileHash", "");
