@@ -20,6 +20,29 @@
 
 using namespace burin;
 
+/// Tells how long one event held the screen's thread: what comes between two events is served.
+class TimedApplication : public QApplication {
+public:
+    using QApplication::QApplication;
+    bool notify(QObject* receiver, QEvent* event) override {
+        if (depth_++ > 0) {
+            const bool done = QApplication::notify(receiver, event);
+            --depth_;
+            return done;
+        }
+        QElapsedTimer clock;
+        clock.start();
+        const bool done = QApplication::notify(receiver, event);
+        longestMs = std::max(longestMs, static_cast<double>(clock.nsecsElapsed()) / 1e6);
+        --depth_;
+        return done;
+    }
+    double longestMs = 0;
+
+private:
+    int depth_ = 0;
+};
+
 /// Drives the real widgets: what is typed, pressed, dragged and dropped, and what then stands in
 /// the job file. Runs offscreen, and in a real window where a display is given.
 class TestApp : public QObject {
@@ -200,15 +223,15 @@ private slots:
         const int y = Theme::instance().px(54);
         const QPoint end(static_cast<int>(strip->farEndX()), y);
         QTest::mousePress(strip, Qt::LeftButton, {}, end);
+        auto* timed = static_cast<TimedApplication*>(qApp);
         std::vector<double> steps;
         for (int i = 1; i <= 40; ++i) {
-            QElapsedTimer clock;
-            clock.start();
+            timed->longestMs = 0;
             QMouseEvent move(QEvent::MouseMove, end + QPoint(-i * 4, 0), strip->mapToGlobal(end),
                              Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
             QApplication::sendEvent(strip, &move);
             QApplication::processEvents();
-            steps.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
+            steps.push_back(timed->longestMs);
         }
         QVERIFY(session().previewing());
         QCOMPARE(run("SL-D01").lengthM(), before);
@@ -217,14 +240,13 @@ private slots:
         session().undo();
         SOON_COMPARE(run("SL-D01").lengthM(), before);
         std::sort(steps.begin(), steps.end());
-        const double slowest = steps.back();
-        qInfo("a step of a drag: median %.1f ms, slowest %.1f ms", steps[steps.size() / 2],
-              slowest);
-#ifndef __SANITIZE_ADDRESS__
-        // The bound is 16 ms (docs/speed.md). The median is held to it with room for a machine that
-        // does other work beside; a single slow step says nothing there.
+        // Of each step, the event that held the screen's thread longest. The median is held to the
+        // bound: a machine that does other work beside slows single steps.
         const double median = steps[steps.size() / 2];
-        QVERIFY2(median < 40, qPrintable(QString::number(median)));
+        qInfo("an event of a drag: median %.1f ms, nine in ten under %.1f ms, slowest %.1f ms",
+              median, steps[steps.size() * 9 / 10], steps.back());
+#ifndef __SANITIZE_ADDRESS__
+        QVERIFY2(median < 16, qPrintable(QString::number(median)));
 #endif
     }
 
@@ -519,5 +541,10 @@ private slots:
     }
 };
 
-QTEST_MAIN(TestApp)
+int main(int argc, char** argv) {
+    TimedApplication application(argc, argv);
+    TestApp test;
+    QTEST_SET_MAIN_SOURCE_PATH
+    return QTest::qExec(&test, argc, argv);
+}
 #include "test_app.moc"
