@@ -67,6 +67,8 @@ class TestApp : public QObject {
         QVERIFY(catalogue.has_value());
         app_ = std::make_unique<Application>(*catalogue);
         app_->window->show();
+        // Without a window manager nobody makes a window active, and shortcuts wait for one.
+        QApplication::setActiveWindow(app_->window.get());
     }
     void startEmpty() {
         start();
