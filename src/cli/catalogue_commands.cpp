@@ -32,13 +32,6 @@ tl::unexpected<Fault> unknown(const std::string& kind, const std::string& id) {
                   "List them with burin-cli " + kind + "s");
 }
 
-const Cable& cableOf(const Catalogue& catalogue, const std::string& id) {
-    const Cable* cable = catalogue.cable(id);
-    if (cable == nullptr)
-        throw BadInput{unknown("cable", id).value()};
-    return *cable;
-}
-
 LinkParts linkOf(const Catalogue& catalogue, const LinkOptions& options) {
     LinkParts out;
     out.cable = &cableOf(catalogue, options.cable);
@@ -333,6 +326,13 @@ void read(const std::string& path, const std::string& unit) {
 }
 
 } // namespace
+
+const Cable& cableOf(const Catalogue& catalogue, const std::string& id) {
+    const Cable* cable = catalogue.cable(id);
+    if (cable == nullptr)
+        throw BadInput{unknown("cable", id).value()};
+    return *cable;
+}
 
 void addCatalogueCommands(CLI::App& app) {
     app.add_subcommand("cables", "every cable with its figures and sources")->callback(cables);

@@ -27,9 +27,12 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
 void print(const OutJson& json);
+/// The cable of that id; throws BadInput.
+const Cable& cableOf(const Catalogue& catalogue, const std::string& id);
 
 void addCatalogueCommands(CLI::App& app);
 void addJobCommands(CLI::App& app);
+void addLineCommands(CLI::App& app);
 
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);

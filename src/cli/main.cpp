@@ -23,6 +23,7 @@ int main(int argc, char** argv) {
     app.set_version_flag("--version", BURIN_VERSION);
     burin::addCatalogueCommands(app);
     burin::addJobCommands(app);
+    burin::addLineCommands(app);
     try {
         app.parse(argc, argv);
         return 0;

@@ -102,19 +102,20 @@ std::optional<Category> lowestCategory(const LinkParts& link, std::string* partN
     return lowest;
 }
 
+double loopOhmPerM(const Cable& cable, const TemperatureRule& rule, double temperatureC) {
+    const double way = cable.conductorOhmPerKm.value;
+    const double back = cable.kind == CableKind::Balanced ? way
+                        : cable.shieldOhmPerKm            ? cable.shieldOhmPerKm->value
+                                                          : 0;
+    return (way + back) / 1000 * (1 + rule.copperPerDegree.value * (temperatureC - 20));
+}
+
 double loopResistanceOhm(const LinkParts& link, const TemperatureRule& rule) {
-    const auto perKm = [](const Cable& cable) {
-        return cable.kind == CableKind::Balanced
-                   ? 2 * cable.conductorOhmPerKm.value
-                   : cable.conductorOhmPerKm.value +
-                         (cable.shieldOhmPerKm ? cable.shieldOhmPerKm->value : 0);
-    };
     double sum = 0;
     for (const auto& stretch : link.stretches)
-        sum += perKm(*link.cable) * stretch.lengthM / 1000 *
-               (1 + rule.copperPerDegree.value * (stretch.temperatureC - 20));
+        sum += stretch.lengthM * loopOhmPerM(*link.cable, rule, stretch.temperatureC);
     for (const auto& cord : link.cords)
-        sum += perKm(*cord.cable) * cord.lengthM / 1000;
+        sum += cord.lengthM * loopOhmPerM(*cord.cable, rule, 20);
     return sum;
 }
 

@@ -60,6 +60,9 @@ LossParts linkLoss(const LinkParts& link, const Catalogue& catalogue, double fre
 /// receives what is lowest.
 std::optional<Category> lowestCategory(const LinkParts& link, std::string* partName = nullptr);
 
+/// Loop resistance of one pair, or of centre and shield, Ω/m at `temperatureC`: copper's 0.393 % a
+/// degree from 20 °C.
+double loopOhmPerM(const Cable& cable, const TemperatureRule& rule, double temperatureC);
 /// Loop resistance of one pair (or centre and shield) over the fixed cable and cords, Ω, copper at
 /// each stretch's temperature. Connections are not counted.
 double loopResistanceOhm(const LinkParts& link, const TemperatureRule& rule);

@@ -1,0 +1,122 @@
+#include "core/line/echo.h"
+#include "core/line/echo_fit.h"
+#include "core/units/units.h"
+#include <algorithm>
+#include <cmath>
+#include <fftw3.h>
+#include <memory>
+#include <numbers>
+
+namespace burin {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double kaiserBeta = 6;
+
+/// Reflection over an evenly spaced grid: f_k = firstMhz + k·stepMhz.
+struct Grid {
+    double firstMhz = 0, stepMhz = 0;
+    std::vector<Complex> s;
+};
+
+Outcome<Grid> gridOf(const NetworkSweep& sweep, int port) {
+    const auto& f = sweep.frequencyMhz;
+    if (port < 0 || port >= sweep.ports)
+        return refuse("echo", "the sweep has no port " + std::to_string(port + 1),
+                      "Name one of its " + std::to_string(sweep.ports) + " ports");
+    if (f.size() < 16)
+        return refuse("echo", std::to_string(f.size()) + " frequencies are too few",
+                      "Measure 16 or more; 500 and up see well");
+    Grid out;
+    out.stepMhz = (f.back() - f.front()) / static_cast<double>(f.size() - 1);
+    out.firstMhz = f.front();
+    for (std::size_t k = 0; k < f.size(); ++k) {
+        const double want = out.firstMhz + out.stepMhz * static_cast<double>(k);
+        if (std::abs(f[k] - want) > 0.01 * out.stepMhz)
+            return refuse("echo",
+                          "the frequencies are not evenly spaced (" + formatFixed(f[k], 4) +
+                              " MHz where " + formatFixed(want, 4) + " is due)",
+                          "Measure with a linear sweep");
+        out.s.push_back(sweep.at(k, port, port));
+    }
+    return out;
+}
+
+/// Fills the grid down to direct current with what the echoes found make there.
+void extendToZero(Grid& grid, const EchoFit& fit) {
+    const auto missing = static_cast<int>(std::floor(grid.firstMhz / grid.stepMhz + 0.01));
+    std::vector<Complex> low;
+    const double first = grid.firstMhz - missing * grid.stepMhz;
+    for (int k = 0; k < missing; ++k) {
+        const double f = std::max(first + k * grid.stepMhz, 1e-6 * grid.stepMhz);
+        low.push_back(fit.reflectionAt(f));
+        if (f < 0.01 * grid.stepMhz)
+            low.back() = low.back().real();
+    }
+    grid.firstMhz = std::max(0.0, first);
+    grid.s.insert(grid.s.begin(), low.begin(), low.end());
+}
+
+void fillTrace(EchoTrace& out, Grid grid, const EchoFit& fit, double velocityMPerS,
+               double referenceOhm) {
+    extendToZero(grid, fit);
+    const auto n = grid.s.size();
+    std::size_t size = 1;
+    while (size < 8 * n)
+        size *= 2;
+    const std::unique_ptr<fftw_complex[], decltype(&fftw_free)> data(fftw_alloc_complex(size),
+                                                                     &fftw_free);
+    auto* points = reinterpret_cast<Complex*>(data.get());
+    std::fill(points, points + size, Complex{});
+    const fftw_plan plan = fftw_plan_dft_1d(static_cast<int>(size), data.get(), data.get(),
+                                            FFTW_BACKWARD, FFTW_ESTIMATE);
+    double full = 0;
+    const double top = std::cyl_bessel_i(0.0, kaiserBeta);
+    for (std::size_t k = 0; k < n; ++k) {
+        const double place = static_cast<double>(k) / static_cast<double>(n);
+        const double window =
+            std::cyl_bessel_i(0.0, kaiserBeta * std::sqrt(1 - place * place)) / top;
+        // Direct current counts once, every other frequency with its negative.
+        const double weight = window * (k == 0 && grid.firstMhz < 0.01 * grid.stepMhz ? 1 : 2);
+        full += weight;
+        points[k] = weight * grid.s[k];
+    }
+    fftw_execute(plan);
+    fftw_destroy_plan(plan);
+    const double stepS = 1 / (1e6 * grid.stepMhz * static_cast<double>(size));
+    double sum = 0;
+    for (std::size_t i = 0; i < size / 2; ++i) {
+        const double t = stepS * static_cast<double>(i);
+        const double turn = 2e6 * pi * grid.firstMhz * t;
+        const double value = (points[i] * Complex{std::cos(turn), std::sin(turn)}).real();
+        sum += value / static_cast<double>(size);
+        out.distanceM.push_back(velocityMPerS * t / 2);
+        out.impulse.push_back(value / full);
+        out.step.push_back(sum);
+        const double rho = std::clamp(sum, -0.999, 0.999);
+        out.impedanceOhm.push_back(referenceOhm * (1 + rho) / (1 - rho));
+    }
+}
+
+} // namespace
+
+Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions& options) {
+    auto grid = gridOf(sweep, port);
+    if (!grid)
+        return refuse(grid.error());
+    if (!(options.velocityMPerS > 0) || options.velocityMPerS > lightSpeedMPerS)
+        return refuse("echo", "the velocity is not above 0 and up to light's",
+                      "Give a share such as 0.85");
+    EchoTrace out;
+    const double reference = sweep.referenceOhm[static_cast<std::size_t>(port)];
+    out.resolutionM = options.velocityMPerS / (2e6 * sweep.frequencyMhz.back());
+    out.rangeM = options.velocityMPerS / (2e6 * grid->stepMhz);
+    EchoFit fit(sweep.frequencyMhz, grid->s, reference, options);
+    out.peaks = fit.peaks(out.rangeM);
+    fillTrace(out, std::move(*grid), fit, options.velocityMPerS, reference);
+    if (out.peaks.empty())
+        out.notes.emplace_back("nothing comes back above the noise");
+    return out;
+}
+
+} // namespace burin
