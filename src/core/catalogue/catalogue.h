@@ -122,6 +122,15 @@ struct CordRule {
     Figure stranded24AwgFactor, stranded26AwgFactor;
 };
 
+/// Crosstalk of balanced parts of one category. Cable at 100 MHz and 100 m, falling 15 dB (NEXT)
+/// and 20 dB (ACR-F) a decade; connections at 1 MHz, falling by their own slope a decade.
+struct CrosstalkRule {
+    Category category = Category::Cat6;
+    Figure nextDb, psNextDb, acrFDb, psAcrFDb;
+    Figure connectionNextDb, connectionPsNextDb, connectionNextSlopeDb;
+    Figure connectionAcrFDb, connectionPsAcrFDb, connectionAcrFSlopeDb;
+};
+
 struct Catalogue {
     std::vector<Cable> cables;
     std::vector<Connection> connections;
@@ -129,6 +138,7 @@ struct Catalogue {
     std::vector<Limit> limits;
     TemperatureRule temperature;
     CordRule cord;
+    std::vector<CrosstalkRule> crosstalk; ///< categories without one have no figure
 
     [[nodiscard]] const Cable* cable(std::string_view id) const;
     [[nodiscard]] const Connection* connection(std::string_view id) const;

@@ -315,6 +315,24 @@ TemperatureRule temperatureRule(JsonObject in, const Sources& sources) {
     return out;
 }
 
+CrosstalkRule crosstalkRule(JsonObject in, const Sources* sources) {
+    CrosstalkRule out;
+    out.category = in.keyword("category", categoryFromKey);
+    const auto decibels = [&](const char* key) { return figure(in, key, 0, 200, sources); };
+    out.nextDb = decibels("nextDb");
+    out.psNextDb = decibels("psNextDb");
+    out.acrFDb = decibels("acrFDb");
+    out.psAcrFDb = decibels("psAcrFDb");
+    out.connectionNextDb = decibels("connectionNextDb");
+    out.connectionPsNextDb = decibels("connectionPsNextDb");
+    out.connectionNextSlopeDb = decibels("connectionNextSlopeDb");
+    out.connectionAcrFDb = decibels("connectionAcrFDb");
+    out.connectionPsAcrFDb = decibels("connectionPsAcrFDb");
+    out.connectionAcrFSlopeDb = decibels("connectionAcrFSlopeDb");
+    in.close();
+    return out;
+}
+
 Outcome<std::string> slurp(const std::string& path) {
     std::ifstream in(path, std::ios::binary);
     if (!in)
@@ -339,6 +357,8 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
             out.cord = {figure(cord, "stranded24AwgFactor", 1, 5, &doc.sources),
                         figure(cord, "stranded26AwgFactor", 1, 5, &doc.sources)};
             cord.close();
+            readAll(root, "crosstalk", out.crosstalk,
+                    [&](JsonObject in) { return crosstalkRule(std::move(in), &doc.sources); });
             readAll(root, "cables", out.cables,
                     [&](JsonObject in) { return cable(std::move(in), &doc.sources); });
             root.close();
