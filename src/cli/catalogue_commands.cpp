@@ -51,18 +51,7 @@ LinkParts linkOf(const Catalogue& catalogue, const LinkOptions& options) {
         out.cords.push_back(
             {&cableOf(catalogue, text.substr(0, colon)), orBadInput(parseLengthM(length)), thin});
     }
-    for (const auto& text : options.connections) {
-        const auto colon = text.find(':');
-        const std::string id = text.substr(0, colon);
-        double count = 1;
-        if (colon != std::string::npos && (!wordToDouble(text.substr(colon + 1), count) ||
-                                           count < 0 || count > 1000 || count != std::floor(count)))
-            throw WrongUse{"--connection wants ID:COUNT, not “" + text + "”"};
-        const Connection* connection = catalogue.connection(id);
-        if (connection == nullptr)
-            throw BadInput{unknown("connection", id).value()};
-        out.connections.insert(out.connections.end(), static_cast<std::size_t>(count), connection);
-    }
+    addConnections(catalogue, options.connections, out);
     return out;
 }
 
@@ -332,6 +321,22 @@ const Cable& cableOf(const Catalogue& catalogue, const std::string& id) {
     if (cable == nullptr)
         throw BadInput{unknown("cable", id).value()};
     return *cable;
+}
+
+void addConnections(const Catalogue& catalogue, const std::vector<std::string>& texts,
+                    LinkParts& out) {
+    for (const auto& text : texts) {
+        const auto colon = text.find(':');
+        const std::string id = text.substr(0, colon);
+        double count = 1;
+        if (colon != std::string::npos && (!wordToDouble(text.substr(colon + 1), count) ||
+                                           count < 0 || count > 1000 || count != std::floor(count)))
+            throw WrongUse{"--connection wants ID:COUNT, not “" + text + "”"};
+        const Connection* connection = catalogue.connection(id);
+        if (connection == nullptr)
+            throw BadInput{unknown("connection", id).value()};
+        out.connections.insert(out.connections.end(), static_cast<std::size_t>(count), connection);
+    }
 }
 
 void addCatalogueCommands(CLI::App& app) {

@@ -27,12 +27,18 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
 void print(const OutJson& json);
+/// Writes a whole file or none of it; throws BadInput.
+void writeWhole(const std::string& path, const std::string& text);
+/// Adds mated connections given as ID or ID:COUNT; throws WrongUse or BadInput.
+void addConnections(const Catalogue& catalogue, const std::vector<std::string>& texts,
+                    LinkParts& out);
 /// The cable of that id; throws BadInput.
 const Cable& cableOf(const Catalogue& catalogue, const std::string& id);
 
 void addCatalogueCommands(CLI::App& app);
 void addJobCommands(CLI::App& app);
 void addLineCommands(CLI::App& app);
+void addSystemCommands(CLI::App& app);
 
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);

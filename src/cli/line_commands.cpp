@@ -16,14 +16,6 @@ std::vector<double> evenly(double from, double to, int points) {
     return out;
 }
 
-void writeWhole(const std::string& path, const std::string& text) {
-    QSaveFile out(QString::fromStdString(path));
-    const QByteArray bytes = QByteArray::fromStdString(text);
-    if (!out.open(QIODevice::WriteOnly) || out.write(bytes) != bytes.size() || !out.commit())
-        throw BadInput{{path, 0, 0, "it cannot be written: " + out.errorString().toStdString(),
-                        "Choose a folder that may be written"}};
-}
-
 struct NetworkOptions {
     std::string chain, out;
     double fromMhz = 1, toMhz = 1000;
@@ -97,6 +89,14 @@ void echo(const EchoCommand& options) {
 }
 
 } // namespace
+
+void writeWhole(const std::string& path, const std::string& text) {
+    QSaveFile out(QString::fromStdString(path));
+    const QByteArray bytes = QByteArray::fromStdString(text);
+    if (!out.open(QIODevice::WriteOnly) || out.write(bytes) != bytes.size() || !out.commit())
+        throw BadInput{{path, 0, 0, "it cannot be written: " + out.errorString().toStdString(),
+                        "Choose a folder that may be written"}};
+}
 
 void addLineCommands(CLI::App& app) {
     auto networkOptions = std::make_shared<NetworkOptions>();

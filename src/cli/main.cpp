@@ -24,6 +24,7 @@ int main(int argc, char** argv) {
     burin::addCatalogueCommands(app);
     burin::addJobCommands(app);
     burin::addLineCommands(app);
+    burin::addSystemCommands(app);
     try {
         app.parse(argc, argv);
         return 0;

@@ -48,6 +48,21 @@ LineConstants Line::at(double f) const {
     return {gamma, impedance};
 }
 
+LineConstants Line::atComplex(Complex s) const {
+    // jf of the formulas is s/2π.
+    const Complex jf = s / (2e6 * pi);
+    const double flat = 2 * impedanceOhm * k0NpPerM;
+    const double still = std::max(loopResistanceOhmPerM - flat, 0.0);
+    const double skin = 2 * impedanceOhm * k1NpPerM;
+    const Complex series =
+        flat + std::sqrt(still * still + 2.0 * skin * skin * jf) + s * impedanceOhm / velocityMPerS;
+    const double delta = std::atan(2 * k2NpPerM * velocityMPerS / (2e6 * pi));
+    Complex shunt = s / (impedanceOhm * velocityMPerS);
+    if (delta > 0)
+        shunt *= std::pow(s / referenceOmega, -2 * delta / pi);
+    return {std::sqrt(series) * std::sqrt(shunt), std::sqrt(series) / std::sqrt(shunt)};
+}
+
 Line lineOf(const Cable& cable, const TemperatureRule& rule, double temperatureC,
             double lossFactor) {
     Line out;

@@ -37,6 +37,8 @@ struct Line {
 
     /// `frequencyMhz` > 0.
     [[nodiscard]] LineConstants at(double frequencyMhz) const;
+    /// The same functions at a complex frequency s in 1/s, real part above 0: for transients.
+    [[nodiscard]] LineConstants atComplex(Complex s) const;
 };
 
 /// The line of a catalogue cable at `temperatureC`. Coax: conductor terms × √(1 + 0.00393·ΔT);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace burin {
 
@@ -100,6 +101,11 @@ std::optional<Category> lowestCategory(const LinkParts& link, std::string* partN
     if (partName != nullptr)
         *partName = name;
     return lowest;
+}
+
+double wireOhmPerM(double awg) {
+    const double diameterM = 0.127e-3 * std::pow(92, (36 - awg) / 39);
+    return 1.7241e-8 / (std::numbers::pi / 4 * diameterM * diameterM);
 }
 
 double loopOhmPerM(const Cable& cable, const TemperatureRule& rule, double temperatureC) {

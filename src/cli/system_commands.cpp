@@ -1,0 +1,278 @@
+#include "cli/commands.h"
+#include "core/bus/bus_json.h"
+#include "core/coax/feedline.h"
+#include "core/coax/tree_json.h"
+#include "core/supply/supply.h"
+#include "core/units/units.h"
+#include "files/text_cursor.h"
+#include <array>
+#include <cstdio>
+
+namespace burin {
+namespace {
+
+/// For files other programs read: no true minus signs.
+std::string plainNumber(double value) {
+    std::array<char, 32> text{};
+    std::snprintf(text.data(), text.size(), "%.7g", value);
+    return text.data();
+}
+
+Surroundings surroundingsOf(const std::string& word) {
+    if (word == "air")
+        return Surroundings::FreeAir;
+    if (word == "conduit")
+        return Surroundings::Conduit;
+    return Surroundings::Insulation;
+}
+
+struct SupplyOptions {
+    std::string cable, at;
+    double volts = 0, tolerance = 0, awg = 0, temperatureC = 20, least = 0;
+    int pairs = 1;
+    std::vector<std::string> loads;
+};
+
+/// "reader:90m:0.25A" or "lock:30m:5W".
+SupplyLoad loadOf(const std::string& text, double leastV) {
+    const auto first = text.find(':');
+    const auto second = text.find(':', first == std::string::npos ? first : first + 1);
+    double value = 0;
+    const bool good =
+        second != std::string::npos && text.size() > second + 2 &&
+        wordToDouble(std::string_view(text).substr(second + 1, text.size() - second - 2), value);
+    const char unit = text.empty() ? ' ' : text.back();
+    if (!good || (unit != 'A' && unit != 'W'))
+        throw WrongUse{"--load wants NAME:LENGTH:CURRENT_A or NAME:LENGTH:POWER_W, not “" + text +
+                       "”"};
+    SupplyLoad out;
+    out.name = text.substr(0, first);
+    out.atM = orBadInput(parseLengthM(text.substr(first + 1, second - first - 1)));
+    (unit == 'A' ? out.ampere : out.watt) = value;
+    out.leastV = leastV;
+    return out;
+}
+
+void supply(const SupplyOptions& options) {
+    const Catalogue catalogue = shippedCatalogue();
+    SupplyLine line;
+    line.supplyV = options.volts;
+    line.toleranceShare = options.tolerance / 100;
+    line.pairs = options.pairs;
+    if (!options.cable.empty())
+        line.loopOhmPerM = loopOhmPerM(cableOf(catalogue, options.cable), catalogue.temperature,
+                                       options.temperatureC);
+    else if (options.awg > 0)
+        line.loopOhmPerM =
+            2 * wireOhmPerM(options.awg) *
+            (1 + catalogue.temperature.copperPerDegree.value * (options.temperatureC - 20));
+    else
+        throw WrongUse{"give --cable or --awg"};
+    for (const auto& text : options.loads)
+        line.loads.push_back(loadOf(text, options.least));
+    const SupplyFinding finding = orBadInput(findSupply(line));
+    OutJson out = {{"delivered", finding.delivered},
+                   {"supplyAmpere", finding.supplyAmpere},
+                   {"lostWatt", finding.lostWatt},
+                   {"points", OutJson::array()}};
+    for (const auto& p : finding.points)
+        out["points"].push_back({{"name", p.name},
+                                 {"atM", p.atM},
+                                 {"volt", p.volt},
+                                 {"ampere", p.ampere},
+                                 {"enough", p.enough}});
+    if (line.loads.size() == 1)
+        if (const auto longest = longestSupplyM(line, line.loads[0]))
+            out["longestM"] = *longest;
+    print(out);
+}
+
+struct WarmthOptions {
+    std::string cable, around = "air";
+    int cables = 1, pairs = 4;
+    double ampere = 0, ambientC = 20;
+};
+
+void warmth(const WarmthOptions& options) {
+    const Catalogue catalogue = shippedCatalogue();
+    const Cable& cable = cableOf(catalogue, options.cable);
+    if (!cable.diameterMm)
+        throw BadInput{{options.cable, 0, 0, "its diameter is not in the catalogue",
+                        "Choose a cable with a diameter"}};
+    WarmthQuestion q;
+    q.cables = options.cables;
+    q.ampere = options.ampere;
+    q.pairs = options.pairs;
+    q.conductorOhmPerM = cable.conductorOhmPerKm.value / 1000;
+    q.cableDiameterMm = cable.diameterMm->value;
+    q.ambientC = options.ambientC;
+    q.ratedC = catalogue.temperature.ratedC.value;
+    q.copperPerDegree = catalogue.temperature.copperPerDegree.value;
+    q.around = surroundingsOf(options.around);
+    const WarmthFinding f = findWarmth(q);
+    print({{"estimate", true},
+           {"heatWattPerM", f.wattPerM},
+           {"riseC", f.riseC},
+           {"cableC", f.cableC},
+           {"attenuationFactor", warmthFactor(catalogue.temperature, cable.screen, f.cableC)},
+           {"overRating", f.overRating},
+           {"ratedC", q.ratedC}});
+}
+
+struct FeedlineOptions {
+    std::string cable, length;
+    double mhz = 0, watt = 0, ratio = 1, withstandV = 0, temperatureC = 20;
+    std::vector<std::string> connections;
+};
+
+void feedline(const FeedlineOptions& options) {
+    const Catalogue catalogue = shippedCatalogue();
+    FeedlineQuestion q;
+    q.link.cable = &cableOf(catalogue, options.cable);
+    q.link.stretches = {{orBadInput(parseLengthM(options.length)), options.temperatureC}};
+    addConnections(catalogue, options.connections, q.link);
+    q.frequencyMhz = options.mhz;
+    q.powerW = options.watt;
+    q.loadRatio = options.ratio;
+    q.impedanceOhm = q.link.cable->impedanceOhm.value;
+    if (options.withstandV > 0)
+        q.withstandV = options.withstandV;
+    const FeedlineFinding f = orBadInput(findFeedline(q, catalogue));
+    OutJson out = {{"matchedLossDb", f.matchedLossDb},
+                   {"lossDb", f.lossDb},
+                   {"powerAtAerialW", f.powerAtAerialW},
+                   {"radioRatio", f.radioRatio},
+                   {"peakV", f.peakV}};
+    if (f.vouchedFullW)
+        out["withstand"] = {{"halvedFirstW", *f.vouchedHalvedW}, {"asTestedW", *f.vouchedFullW}};
+    out["changes"] = OutJson::array();
+    for (const auto& c : feedlineChanges(q, catalogue)) {
+        OutJson row = {{"what", c.what},
+                       {"savedDb", c.savedDb},
+                       {"powerAtAerialW", c.powerAtAerialW},
+                       {"morePowerPercent", 100 * c.morePowerShare}};
+        if (!c.cableId.empty())
+            row["cable"] = c.cableId;
+        out["changes"].push_back(row);
+    }
+    print(out);
+}
+
+void tree(const std::string& path, bool propose) {
+    const Catalogue catalogue = shippedCatalogue();
+    const Tree tree = orBadInput(readTree(orBadInput(readWholeFile(path)), path, catalogue));
+    const TreeFinding f = orBadInput(findTree(tree, catalogue));
+    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
+    for (const auto& p : f.points) {
+        OutJson row = {{"id", p.id},           {"lowDbuv", p.lowDb},
+                       {"highDbuv", p.highDb}, {"leastDbuv", p.leastDb},
+                       {"mostDbuv", p.mostDb}, {"good", p.good}};
+        if (p.carrierToNoiseDb)
+            row["carrierToNoiseDb"] = *p.carrierToNoiseDb;
+        if (!p.reason.empty())
+            row["reason"] = p.reason;
+        out["points"].push_back(row);
+    }
+    out["unusedPorts"] = f.unusedPorts;
+    if (propose) {
+        const TreeProposal p = orBadInput(proposeTree(tree, catalogue));
+        OutJson row = {{"possible", p.possible}, {"reason", p.reason}};
+        if (!p.before.empty())
+            row["amplifier"] = {{"before", p.before}, {"gainDb", p.gainDb}, {"slopeDb", p.slopeDb}};
+        for (const auto& [id, value] : p.tapDb)
+            row["tapDb"][id] = value;
+        out["proposal"] = row;
+    }
+    print(out);
+}
+
+void bus(const std::string& path, const std::string& csv) {
+    const Bus bus = orBadInput(readBus(orBadInput(readWholeFile(path)), path, shippedCatalogue()));
+    const BusFinding f = orBadInput(findBus(bus));
+    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
+    for (const auto& p : f.points) {
+        OutJson row = {{"name", p.name},
+                       {"atM", p.atM},
+                       {"finalV", p.finalV},
+                       {"overshootV", p.overshootV},
+                       {"ringBackV", p.ringBackV},
+                       {"settleNs", p.settleNs},
+                       {"good", p.good}};
+        if (!p.reasons.empty()) {
+            row["reasons"] = p.reasons;
+            row["cures"] = p.cures;
+        }
+        out["points"].push_back(row);
+    }
+    out["notes"] = f.notes;
+    if (!csv.empty()) {
+        std::string text = "timeNs";
+        for (const auto& p : f.points)
+            text += "," + p.name + " V";
+        for (std::size_t t = 0; t < f.timeNs.size(); ++t) {
+            text += "\n" + plainNumber(f.timeNs[t]);
+            for (const auto& w : f.waves)
+                text += "," + plainNumber(w.volt[t]);
+        }
+        writeWhole(csv, text + "\n");
+        out["written"] = csv;
+    }
+    print(out);
+}
+
+} // namespace
+
+void addSystemCommands(CLI::App& app) {
+    auto s = std::make_shared<SupplyOptions>();
+    auto* command = app.add_subcommand("supply", "volts at the loads of a supply line");
+    command->add_option("--volts", s->volts, "what the supply is set to")->required();
+    command->add_option("--tolerance", s->tolerance, "how many per cent lower it may be");
+    command->add_option("--cable", s->cable, "cable id");
+    command->add_option("--awg", s->awg, "or copper wire of this gauge")->check(CLI::Range(4, 40));
+    command->add_option("--pairs", s->pairs, "pairs in parallel")->check(CLI::Range(1, 100));
+    command->add_option("--temperature", s->temperatureC, "of the copper, °C");
+    command->add_option("--least", s->least, "volts a load needs");
+    command->add_option("--load", s->loads, "NAME:LENGTH:0.25A or NAME:LENGTH:5W")->required();
+    command->callback([s] { supply(*s); });
+
+    auto w = std::make_shared<WarmthOptions>();
+    command = app.add_subcommand("warmth", "how warm a bundle of powered cables gets: an estimate");
+    command->add_option("--cable", w->cable, "cable id")->required();
+    command->add_option("--cables", w->cables, "in the bundle")
+        ->required()
+        ->check(CLI::Range(1, 10000));
+    command->add_option("--ampere", w->ampere, "of one cable")->required();
+    command->add_option("--pairs", w->pairs, "that carry it")->check(CLI::IsMember({2, 4}));
+    command->add_option("--ambient", w->ambientC, "°C");
+    command->add_option("--around", w->around)
+        ->check(CLI::IsMember({"air", "conduit", "insulation"}));
+    command->callback([w] { warmth(*w); });
+
+    auto f = std::make_shared<FeedlineOptions>();
+    command = app.add_subcommand("feedline", "power at the aerial, SWR at the radio, peak volts");
+    command->add_option("--cable", f->cable, "cable id")->required();
+    command->add_option("--length", f->length)->required();
+    command->add_option("--connection", f->connections, "ID or ID:COUNT");
+    command->add_option("--mhz", f->mhz)->required();
+    command->add_option("--watt", f->watt, "into the line")->required();
+    command->add_option("--swr", f->ratio, "of the aerial, at the aerial");
+    command->add_option("--withstand", f->withstandV, "volts an insulation test held");
+    command->add_option("--temperature", f->temperatureC, "°C");
+    command->callback([f] { feedline(*f); });
+
+    auto file = std::make_shared<std::string>();
+    auto propose = std::make_shared<bool>(false);
+    command = app.add_subcommand("tree", "levels of a coax distribution");
+    command->add_option("tree", *file, "TREE.json, see docs/cli.md")->required();
+    command->add_flag("--propose", *propose, "amplifier and taps that bring all into their window");
+    command->callback([file, propose] { tree(*file, *propose); });
+
+    auto busFile = std::make_shared<std::string>();
+    auto csv = std::make_shared<std::string>();
+    command = app.add_subcommand("bus", "waveforms of a two-wire bus");
+    command->add_option("bus", *busFile, "BUS.json, see docs/cli.md")->required();
+    command->add_option("--out", *csv, "waveforms as CSV");
+    command->callback([busFile, csv] { bus(*busFile, *csv); });
+}
+
+} // namespace burin
