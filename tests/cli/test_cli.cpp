@@ -5,6 +5,7 @@
 #include <QProcess>
 #include <QTemporaryDir>
 #include <QTest>
+#include <cmath>
 
 class TestCli : public QObject {
     Q_OBJECT
@@ -304,6 +305,82 @@ private slots:
         QCOMPARE(one.readAll(), two.readAll());
         run({QStringLiteral("import"), a, job});
         QCOMPARE(exit_, 3);
+    }
+
+    void networkIsWrittenAndItsEchoFound() {
+        const QString chain = folder_.filePath(QStringLiteral("chain.json"));
+        const QString sweep = folder_.filePath(QStringLiteral("chain.s2p"));
+        QFile file(chain);
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write(R"({"referenceOhm": 50, "parts": [
+            {"kind": "line", "cable": "coax-ll10", "lengthM": 23.4},
+            {"kind": "series", "ohm": 10}, {"kind": "line", "cable": "coax-ll10", "lengthM": 20}]})");
+        file.close();
+        run({QStringLiteral("network"), chain, QStringLiteral("--from"), QStringLiteral("1"),
+             QStringLiteral("--to"), QStringLiteral("500"), QStringLiteral("--points"),
+             QStringLiteral("500"), QStringLiteral("--out"), sweep});
+        QCOMPARE(exit_, 0);
+        const auto out = run(
+            {QStringLiteral("echo"), sweep, QStringLiteral("--velocity"), QStringLiteral("0.85")});
+        QCOMPARE(exit_, 0);
+        double nearest = 1e9;
+        for (const auto& peak : out[QLatin1String("peaks")].toArray()) {
+            const double at = peak.toObject()[QLatin1String("distanceM")].toDouble();
+            if (qAbs(at - 23.4) < qAbs(nearest - 23.4))
+                nearest = at;
+        }
+        QVERIFY2(qAbs(nearest - 23.4) < 0.1, qPrintable(QString::number(nearest)));
+        QFile bad(chain);
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write(R"({"referenceOhm": 50, "parts": [{"kind": "line", "cable": "coax-ll10"}]})");
+        bad.close();
+        run({QStringLiteral("network"), chain, QStringLiteral("--out"), sweep});
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("lengthM is missing"));
+    }
+    void supplyCheckValues() {
+        const auto volts = [&](const char* words) {
+            return run(QLatin1String(words))[QLatin1String("points")]
+                .toArray()[0]
+                .toObject()[QLatin1String("volt")]
+                .toDouble();
+        };
+        QVERIFY(qAbs(volts("supply --volts 13.6 --awg 22 --load reader:90m:0.25A") - 11.22) <
+                0.005);
+        QVERIFY(qAbs(volts("supply --volts 13.6 --awg 24 --pairs 2 --load reader:90m:0.25A") -
+                     11.71) < 0.006);
+        run(QStringLiteral("supply --volts 12 --awg 22 --load reader:90m"));
+        QCOMPARE(exit_, 2);
+    }
+    void examplesOfTheDocumentationRun() {
+        const QString examples = QStringLiteral(BURIN_SOURCE "/docs/examples/");
+        const QString csv = folder_.filePath(QStringLiteral("waves.csv"));
+        const auto bus = run({QStringLiteral("bus"), examples + QStringLiteral("bus.json"),
+                              QStringLiteral("--out"), csv});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(bus[QLatin1String("points")].toArray().size(), 3);
+        QVERIFY(!bus[QLatin1String("notes")].toArray().isEmpty());
+        QFile waves(csv);
+        QVERIFY(waves.open(QIODevice::ReadOnly));
+        QVERIFY(waves.readLine().startsWith("timeNs,controller V,"));
+        const auto tree = run({QStringLiteral("tree"), examples + QStringLiteral("tree.json"),
+                               QStringLiteral("--propose")});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(tree[QLatin1String("points")].toArray().size(), 4);
+        QVERIFY(tree.contains(QLatin1String("proposal")));
+        run({QStringLiteral("network"), examples + QStringLiteral("chain.json"),
+             QStringLiteral("--out"), folder_.filePath(QStringLiteral("f.s2p"))});
+        QCOMPARE(exit_, 0);
+        const auto line =
+            run(QStringLiteral("feedline --cable coax-ll10 --length 28m --connection "
+                               "n:2 --mhz 156.8 --watt 25 --swr 1.6 --withstand 1000"));
+        const double power = line[QLatin1String("powerAtAerialW")].toDouble();
+        const double loss = line[QLatin1String("lossDb")].toDouble();
+        QVERIFY(qAbs(power - 25 * std::pow(10, -loss / 10)) < 1e-9);
+        const auto warm = run(QStringLiteral(
+            "warmth --cable cat6a-utp --cables 48 --ampere 1.73 --pairs 4 --ambient 30"));
+        QVERIFY(warm[QLatin1String("estimate")].toBool());
+        QVERIFY(warm[QLatin1String("riseC")].toDouble() > 2);
     }
 };
 

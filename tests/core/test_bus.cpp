@@ -39,6 +39,8 @@ TEST(Bus, WellTerminatedSettlesAtOnce) {
     EXPECT_NEAR(f.points[1].finalV, 3 * load / (40 + load), 1e-3);
     EXPECT_TRUE(f.good);
     EXPECT_LT(f.points[1].overshootV, 0.03);
+    EXPECT_NEAR(f.points[1].ringBackV, f.points[1].finalV,
+                0.03); // an edge that does not fall again
     // The edge arrives after the line's delay, its middle half a rise later.
     const double delay = 40 / (0.66 * lightSpeedMPerS) * 1e9;
     std::size_t crossing = 0;
@@ -57,6 +59,7 @@ TEST(Bus, OpenEndsRingAndAreBlamed) {
     const auto f = *findBus(b);
     EXPECT_FALSE(f.good);
     EXPECT_GT(f.points.back().overshootV, 0.8);
+    EXPECT_LT(f.points.back().ringBackV, f.points.back().finalV - 0.3);
     EXPECT_FALSE(f.points.back().cures.empty());
     EXPECT_TRUE(saysOf(f, "controller ends the bus without a terminator"));
     EXPECT_TRUE(saysOf(f, "reader 2 ends the bus without a terminator"));

@@ -197,11 +197,14 @@ void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::ve
                 BusPoint& point) {
     const double band = 0.1 * point.finalV;
     bool past = false;
+    double highest = bus.thresholdV;
     point.ringBackV = point.finalV;
     for (std::size_t t = 0; t < volt.size(); ++t) {
         point.overshootV = std::max(point.overshootV, volt[t] - point.finalV);
         past = past || volt[t] > bus.thresholdV;
-        if (past)
+        // The edge itself is no ring-back: only what falls again is.
+        highest = std::max(highest, volt[t]);
+        if (past && volt[t] < highest - 0.001 * point.finalV)
             point.ringBackV = std::min(point.ringBackV, volt[t]);
         if (std::abs(volt[t] - point.finalV) > band)
             point.settleNs = timeNs[t];

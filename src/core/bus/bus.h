@@ -39,7 +39,7 @@ struct BusPoint {
     double atM = 0;
     double finalV = 0;     ///< settled, after the edge from − to +
     double overshootV = 0; ///< above the settled value
-    double ringBackV = 0;  ///< lowest volts once past the threshold
+    double ringBackV = 0;  ///< lowest it falls to again once past the threshold
     double settleNs = 0;   ///< to stay within a tenth of the settled value
     bool good = true;
     std::vector<std::string> reasons, cures;

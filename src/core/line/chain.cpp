@@ -1,4 +1,5 @@
 #include "core/line/chain.h"
+#include "core/line/sweep_kernel.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <array>
@@ -194,53 +195,54 @@ Abcd abcdOf(const Chain& chain, double f) {
     return out;
 }
 
-NetworkSweep sweepOf(const Chain& chain, std::span<const double> frequencyMhz) {
-    // Each distinct line answers once a frequency; parts of the same cable share the answer.
-    std::vector<Line> lines;
-    std::vector<std::size_t> lineOfPart;
-    bool reciprocal = true;
-    for (const auto& part : chain.parts) {
-        lineOfPart.push_back(0);
-        reciprocal = reciprocal && !std::holds_alternative<AmplifierPart>(part);
-        if (const auto* p = std::get_if<LinePart>(&part)) {
-            const auto it = std::find(lines.begin(), lines.end(), p->line);
-            lineOfPart.back() = static_cast<std::size_t>(it - lines.begin());
-            if (it == lines.end())
-                lines.push_back(p->line);
-        }
+namespace {
+
+/// `m`, then a part that is no line: frequency by frequency.
+void appendOther(const ChainPart& part, const std::vector<double>& f, MatrixSweep& m) {
+    const auto at = [](const ComplexArray& x, std::size_t k) { return Complex{x.re[k], x.im[k]}; };
+    const auto put = [](ComplexArray& x, std::size_t k, Complex value) {
+        x.re[k] = value.real();
+        x.im[k] = value.imag();
+    };
+    for (std::size_t k = 0; k < f.size(); ++k) {
+        const Abcd now =
+            Abcd{at(m.a, k), at(m.b, k), at(m.c, k), at(m.d, k)}.then(abcdOf(part, f[k]));
+        put(m.a, k, now.a);
+        put(m.b, k, now.b);
+        put(m.c, k, now.c);
+        put(m.d, k, now.d);
     }
-    std::vector<LineConstants> constants(lines.size());
-    std::vector<Complex> admittances(lines.size());
+}
+
+} // namespace
+
+NetworkSweep sweepOf(const Chain& chain, std::span<const double> frequencyMhz) {
     NetworkSweep out;
     out.ports = 2;
     out.referenceOhm = {chain.referenceOhm, chain.referenceOhm};
     out.frequencyMhz.assign(frequencyMhz.begin(), frequencyMhz.end());
-    out.s.reserve(4 * frequencyMhz.size());
-    const double z = chain.referenceOhm;
-    for (const double f : frequencyMhz) {
-        for (std::size_t i = 0; i < lines.size(); ++i) {
-            constants[i] = lines[i].at(f);
-            admittances[i] = inverse(constants[i].impedanceOhm);
+    const std::size_t n = frequencyMhz.size();
+    MatrixSweep m(n);
+    MatrixSweep work(n);
+    // Parts of the same cable share its constants.
+    std::vector<std::pair<Line, LineSweep>> lines;
+    bool reciprocal = true;
+    for (const auto& part : chain.parts) {
+        reciprocal = reciprocal && !std::holds_alternative<AmplifierPart>(part);
+        const auto* p = std::get_if<LinePart>(&part);
+        if (p == nullptr) {
+            appendOther(part, out.frequencyMhz, m);
+            continue;
         }
-        Abcd m;
-        for (std::size_t i = 0; i < chain.parts.size(); ++i) {
-            if (const auto* p = std::get_if<LinePart>(&chain.parts[i]))
-                m = thenLine(m, constants[lineOfPart[i]], admittances[lineOfPart[i]], p->lengthM);
-            else
-                m = m.then(abcdOf(chain.parts[i], f));
+        auto it = std::find_if(lines.begin(), lines.end(),
+                               [&](const auto& known) { return known.first == p->line; });
+        if (it == lines.end()) {
+            it = lines.insert(lines.end(), {p->line, LineSweep(n)});
+            fillConstants(p->line, out.frequencyMhz, it->second);
         }
-        const Complex b = m.b / z;
-        const Complex c = m.c * z;
-        const Complex over = inverse(m.a + b + c + m.d);
-        const Complex forward = 2.0 * over;
-        // AD − BC is 1 for what is reciprocal; computed, it would lose its digits in the loss.
-        const Complex backward =
-            reciprocal ? forward : 2.0 * times(times(m.a, m.d) - times(m.b, m.c), over);
-        out.s.push_back(times(m.a + b - c - m.d, over));
-        out.s.push_back(backward);
-        out.s.push_back(forward);
-        out.s.push_back(times(m.d + b - c - m.a, over));
+        appendLine(it->second, p->lengthM, m, work);
     }
+    scattering(m, chain.referenceOhm, reciprocal, out.s);
     return out;
 }
 

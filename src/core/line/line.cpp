@@ -1,4 +1,5 @@
 #include "core/line/line.h"
+#include "core/line/line_formula.h"
 #include "core/link/link.h"
 #include <cmath>
 #include <numbers>
@@ -9,43 +10,15 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double referenceOmega = 2 * pi * 100e6;
 
-/// √(x + jy) with a non-negative real part, y ≥ 0: cheaper than the library's, which guards more.
-Complex rootOf(double x, double y) {
-    const double size = std::sqrt(x * x + y * y);
-    const double real = std::sqrt(std::max(0.0, (size + x) / 2));
-    const double imag = std::sqrt(std::max(0.0, (size - x) / 2));
-    return {real, imag};
-}
-
 } // namespace
 
-LineConstants Line::at(double f) const {
-    const double omega = 2e6 * pi * f;
-    const double inductance = impedanceOhm / velocityMPerS;
-    const double capacitance = 1 / (impedanceOhm * velocityMPerS);
-    // Series branch.
-    const double flat = 2 * impedanceOhm * k0NpPerM;
-    const double still = std::max(loopResistanceOhmPerM - flat, 0.0);
-    const double skin = 2 * impedanceOhm * k1NpPerM * std::sqrt(f);
-    const Complex resistance = rootOf(still * still, 2 * skin * skin);
-    const double r = flat + resistance.real();
-    const double x = resistance.imag() + omega * inductance;
-    // Shunt branch: jωC·(jω/ω0)^(−2δ/π) has the angle π/2 − δ.
-    const double delta = std::atan(2 * k2NpPerM * velocityMPerS / (2e6 * pi));
-    double size = omega * capacitance;
-    double g = 0;
-    double b = size;
-    if (delta > 0) {
-        size *= std::exp(-2 * delta / pi * std::log(omega / referenceOmega));
-        g = size * std::sin(delta);
-        b = size * std::cos(delta);
-    }
-    // γ = √(ZY) and Z0 = √(Z/Y) = Z/γ, one root for both. Re(ZY) is below 0, its angle within π.
-    const Complex gamma = rootOf(r * g - x * b, r * b + x * g);
-    const double norm = gamma.real() * gamma.real() + gamma.imag() * gamma.imag();
-    const Complex impedance{(r * gamma.real() + x * gamma.imag()) / norm,
-                            (x * gamma.real() - r * gamma.imag()) / norm};
-    return {gamma, impedance};
+LineConstants Line::at(double frequencyMhz) const {
+    double gr = 0;
+    double gi = 0;
+    double zr = 0;
+    double zi = 0;
+    formula::constants(formula::termsOf(*this), frequencyMhz, gr, gi, zr, zi);
+    return {{gr, gi}, {zr, zi}};
 }
 
 LineConstants Line::atComplex(Complex s) const {
