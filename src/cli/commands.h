@@ -1,5 +1,6 @@
 #pragma once
 #include "core/catalogue/catalogue.h"
+#include "core/finding/expected.h"
 #include "core/finding/run_finding.h"
 #include <CLI/CLI.hpp>
 #include <functional>
@@ -43,6 +44,7 @@ void addSystemCommands(CLI::App& app);
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);
 OutJson toJson(const MeasurementFinding& finding);
+OutJson toJson(const Expected& expected);
 OutJson toJson(const Working& working);
 
 } // namespace burin

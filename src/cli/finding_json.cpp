@@ -45,6 +45,24 @@ OutJson toJson(const Working& w) {
     return out;
 }
 
+OutJson toJson(const Expected& expected) {
+    OutJson out = {{"class", expected.className},
+                   {"delayUs", expected.delayUs},
+                   {"loopOhm", expected.loopOhm},
+                   {"results", OutJson::array()}};
+    for (const auto& r : expected.results)
+        out["results"].push_back({{"parameter", parameterKey(r.parameter)},
+                                  {"unit", r.unit},
+                                  {"margin", r.margin},
+                                  {"frequencyMhz", r.atMhz},
+                                  {"expected", r.expected},
+                                  {"limit", r.limit}});
+    if (!expected.noCrosstalk.empty())
+        out["noCrosstalk"] = expected.noCrosstalk;
+    out["working"] = toJson(expected.working);
+    return out;
+}
+
 OutJson toJson(const Reach& reach) {
     OutJson out = {{"reachM", orNull(reach.reachM)},
                    {"channelM", orNull(reach.channelM)},

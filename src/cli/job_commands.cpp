@@ -54,8 +54,12 @@ void findings(const std::string& path, const std::string& run) {
                            {"leftCoiled", c.coiled}};
     }
     out["runs"] = OutJson::array();
-    for (const auto& finding : all)
+    for (const auto& finding : all) {
         out["runs"].push_back(toJson(finding));
+        const Expected expected = expectedOf(job, *job.run(finding.runId), catalogue);
+        if (!expected.results.empty())
+            out["runs"].back()["expected"] = toJson(expected);
+    }
     for (const auto& fault : faults)
         out["faults"].push_back(fault.text());
     print(out);

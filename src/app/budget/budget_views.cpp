@@ -88,9 +88,15 @@ void ReachBars::paintEvent(QPaintEvent*) {
             p.fillRect(box, hatch(t.rust));
         p.setFont(theme.figures(12));
         p.setPen(t.ink);
-        p.drawText(QPointF(box.right() + theme.px(6), y + row * 0.7),
-                   known ? q(formatLength(*bar->reach.reachM, session_.units(), 0))
-                         : tr("not answered"));
+        const QString reach =
+            known ? q(formatLength(*bar->reach.reachM, session_.units(), 0)) : tr("not answered");
+        double at = box.right() + theme.px(6);
+        // The run's own line would strike through it: it steps behind.
+        const double line = x(finding->lengthM);
+        if (line > at - theme.px(4) &&
+            line < at + p.fontMetrics().horizontalAdvance(reach) + theme.px(4))
+            at = line + theme.px(6);
+        p.drawText(QPointF(at, y + row * 0.7), reach);
         y += row;
     }
     const double across = x(finding->lengthM);

@@ -1,0 +1,82 @@
+#include "core/finding/expected.h"
+#include "core/units/units.h"
+#include <algorithm>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+constexpr int points = 200;
+
+std::vector<double> gridUpTo(double topMhz) {
+    std::vector<double> out;
+    for (int i = 0; i < points; ++i)
+        out.push_back(std::pow(topMhz, static_cast<double>(i) / (points - 1)));
+    return out;
+}
+
+Working workingOf(const Expected& out, const LinkParts& link) {
+    Working w;
+    w.title = "Expected of the channel, against class " + out.className;
+    w.formula =
+        "NEXT = ⊕(NEXT100 − 10·log((1 − 10^(−0.2·IL))/(1 − 10^(−0.2·IL100))); n×connection); "
+        "ACR-F = ⊕(ACR-F100 − 10·log(ℓ/100); n×connection); ACR-N = NEXT − IL";
+    w.inputs.push_back({"cable", link.cable->name, link.cable->attenuation.k1Db.source});
+    w.inputs.push_back({"length with cords",
+                        formatFixed(link.fixedLengthM() + link.cordLengthM(), 1) + " m",
+                        "the run"});
+    w.inputs.push_back({"connections", std::to_string(link.connections.size()), "the run"});
+    for (const auto& r : out.results)
+        w.steps.push_back(std::string(parameterName(r.parameter)) + ": " +
+                          formatFixed(r.expected, 1) + " " + r.unit + " at " + formatMhz(r.atMhz) +
+                          ", limit " + formatFixed(r.limit, 1) + ", margin " +
+                          formatFixed(r.margin, 1));
+    w.result = out.noCrosstalk.empty() ? "an expectation, no proof" : out.noCrosstalk;
+    return w;
+}
+
+} // namespace
+
+Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue) {
+    Expected out;
+    const LinkParts link = linkOf(run, catalogue, LinkKind::Channel, nullptr);
+    if (link.cable == nullptr || link.cable->kind != CableKind::Balanced)
+        return out;
+    const auto lowest = lowestCategory(link);
+    out.className = lowest ? className(job.info.limitSet, *lowest) : std::string();
+    const auto lines = classLines(catalogue, job.info.limitSet, out.className, LinkKind::Channel,
+                                  link.cable->topMhz.value);
+    double top = 0;
+    for (const auto& line : lines)
+        top = std::max(top, line.limit.toMhz());
+    if (top <= 1)
+        return out;
+    const auto grid = gridUpTo(top);
+    const auto near =
+        static_cast<int>(std::count_if(run.connections.begin(), run.connections.end(),
+                                       [](const auto& c) { return c.end == End::Near; }));
+    const BalancedPrediction p = predictBalanced(link, near, catalogue, grid);
+    out.delayUs = p.delayUs;
+    out.loopOhm = p.loopOhm;
+    out.noCrosstalk = p.noCrosstalk;
+    std::vector<Trace> traces;
+    const auto add = [&](Parameter parameter, const std::vector<double>& values) {
+        if (!values.empty())
+            traces.push_back({parameter, "", false, grid, values, "dB"});
+    };
+    add(Parameter::InsertionLoss, p.lossDb);
+    add(Parameter::ReturnLoss, p.returnLossDb);
+    add(Parameter::Next, p.nextDb);
+    add(Parameter::PsNext, p.psNextDb);
+    add(Parameter::AcrN, p.acrNDb);
+    add(Parameter::AcrF, p.acrFDb);
+    add(Parameter::PsAcrF, p.psAcrFDb);
+    for (const auto& r : judge(traces, lines, Accuracy{}, true))
+        if (r.points > 0)
+            out.results.push_back(
+                {r.parameter, r.unit, r.marginWorst, r.atMhz, r.measured, r.limit});
+    out.working = workingOf(out, link);
+    return out;
+}
+
+} // namespace burin
