@@ -212,7 +212,8 @@ run("CR-T01", "t1", "cat6-utp", "demarcation jack", "router", ("cellar", 16, 20,
     ("riser shaft", 8, 24, 5), cords=(2, 2), connection="conn-cat6")
 
 a = run("RF-A01", "feedline", "coax-ll10", "VHF set", "mast, aerial", ("riser shaft", 9, 24, 5),
-        ("roof", 19, 35, 0), connection="n", lossBudgetDb=3.0, bandFromMhz=156.0, bandToMhz=162.5)
+        ("roof", 19, 35, 0), connection="n", lossBudgetDb=3.0, bandFromMhz=156.0, bandToMhz=162.5,
+        powerW=25, loadRatio=1.6)
 measured(a, two_port(a, 2, "RF-A01.s2p", 50, grid(200, 1), 0.85))
 
 job = {

@@ -47,6 +47,8 @@ const Table runTable{"run",
                       {"lossBudgetDb", "loss_budget_db", As::Number},
                       {"bandFromMhz", "band_from_mhz", As::Number},
                       {"bandToMhz", "band_to_mhz", As::Number},
+                      {"powerW", "power_w", As::Number},
+                      {"loadRatio", "load_ratio", As::Number},
                       {"leftCoiled", "left_coiled", As::Flag},
                       {"note", "note", As::Text}}};
 const Table stretchTable{"run_stretch",
@@ -232,7 +234,8 @@ const char* const schema[] = {
     "CREATE TABLE run (id TEXT PRIMARY KEY, room_id TEXT NOT NULL, label TEXT NOT NULL,"
     " shown_order INTEGER NOT NULL, service_id TEXT NOT NULL, cable_id TEXT NOT NULL,"
     " near_end TEXT NOT NULL, far_end TEXT NOT NULL, head_level REAL, loss_budget_db REAL,"
-    " band_from_mhz REAL, band_to_mhz REAL, left_coiled INTEGER, note TEXT)",
+    " band_from_mhz REAL, band_to_mhz REAL, power_w REAL, load_ratio REAL, left_coiled INTEGER, "
+    "note TEXT)",
     "CREATE TABLE run_stretch (run_id TEXT NOT NULL, position INTEGER NOT NULL,"
     " name TEXT NOT NULL, length_m REAL NOT NULL, temperature_c REAL NOT NULL,"
     " neighbours INTEGER NOT NULL, PRIMARY KEY (run_id, position)) WITHOUT ROWID",

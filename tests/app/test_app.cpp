@@ -1,4 +1,5 @@
 #include "app/application.h"
+#include "app/budget/feedline_view.h"
 #include "app/look/theme.h"
 #include "files/job_export.h"
 #include <QApplication>
@@ -370,6 +371,18 @@ private slots:
         SOON_COMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);
         QCOMPARE(run("RF-A01").lossBudgetDb.value_or(0), 2.0);
         QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted")));
+        type(find<QLineEdit>("power"), "25");
+        type(find<QLineEdit>("ratio"), "1.6");
+        SOON_COMPARE(run("RF-A01").loadRatio.value_or(0), 1.6);
+        QCOMPARE(run("RF-A01").powerW.value_or(0), 25.0);
+        auto* view = app_->window->findChild<FeedlineView*>();
+        QVERIFY(view->isVisible());
+        QVERIFY2(view->sentences().first().contains(QStringLiteral("of 25.0 W reach")),
+                 qPrintable(view->sentences().first()));
+        QVERIFY(view->working().text().find("standing wave L") != std::string::npos);
+        type(find<QLineEdit>("ratio"), "0.5");
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("0.5")));
+        QCOMPARE(run("RF-A01").loadRatio.value_or(0), 1.6);
         type(find<QLineEdit>("band"), "162-156");
         QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("162-156")));
         QCOMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);

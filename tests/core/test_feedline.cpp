@@ -74,6 +74,32 @@ TEST(Feedline, ChangesSayWhatTheyAreWorth) {
     EXPECT_EQ(changes.back().what, "a tenth shorter");
 }
 
+TEST(Feedline, AlongTheLineFromRadioToAerial) {
+    const auto q = question("coax-rg58", 30, 156, 3);
+    const auto f = *findFeedline(q, shipped());
+    const auto along = alongFeedline(q, shipped(), 31);
+    ASSERT_EQ(along.size(), 31U);
+    EXPECT_NEAR(along.front().powerW, 25, 1e-9);
+    EXPECT_NEAR(along.front().ratio, f.radioRatio, 1e-9);
+    EXPECT_NEAR(along.back().powerW, f.powerAtAerialW, 1e-9);
+    EXPECT_NEAR(along.back().ratio, 3, 1e-9);
+    EXPECT_DOUBLE_EQ(along.back().atM, 30);
+}
+
+TEST(Feedline, ARunAsksWhatItKnows) {
+    Job job = oneRunJob("coax-ll10", "feedline", 28);
+    EXPECT_FALSE(feedlineOf(job.runs[0], shipped()).has_value());
+    job.runs[0].powerW = 25;
+    job.runs[0].bandToMhz = 162.5;
+    const auto q = feedlineOf(job.runs[0], shipped());
+    ASSERT_TRUE(q.has_value());
+    EXPECT_DOUBLE_EQ(q->loadRatio, 1);
+    const auto f = *findFeedline(*q, shipped());
+    EXPECT_NE(feedlineWorking(*q, f, shipped()).text().find("162.5 MHz"), std::string::npos);
+    job.runs[0].serviceId = "tv";
+    EXPECT_FALSE(feedlineOf(job.runs[0], shipped()).has_value());
+}
+
 TEST(Feedline, ImpossibleInputIsRefused) {
     EXPECT_FALSE(findFeedline(question("coax-ll10", 28, 162, 0.5), shipped()).has_value());
     EXPECT_FALSE(findFeedline(question("coax-ll10", 28, 0, 2), shipped()).has_value());

@@ -64,6 +64,8 @@ TEST(JobJson, roundTripsEverything) {
     run.lossBudgetDb = 2;
     run.bandFromMhz = 156.025;
     run.bandToMhz = 162.025;
+    run.powerW = 25;
+    run.loadRatio = 1.6;
     run.leftCoiled = true;
     run.note = "above the stove";
     Measurement m;

@@ -14,7 +14,9 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
       judged_(words(Voice::Small, this)), sheet_(new RunSheet(session, this)),
       plot_(new LossPlot(this)), verdict_(new Panel({}, this)),
       reach_(new Panel(tr("How far this cable goes"), this)), parts_(new Panel({}, this)),
-      curesPanel_(new Panel(tr("What would hold instead"), this)) {
+      curesPanel_(new Panel(tr("What would hold instead"), this)),
+      feedline_(new Panel(tr("Power and standing wave along the line"), this)),
+      feedlineView_(new FeedlineView(session, feedline_)) {
     reason_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     question_->setObjectName(QStringLiteral("budgetQuestion"));
     answer_->setObjectName(QStringLiteral("budgetAnswer"));
@@ -44,6 +46,13 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     left->setSpacing(8);
     left->addWidget(plotPanel, 1);
     left->addWidget(reach_);
+    feedline_->body()->addWidget(feedlineView_);
+    auto* feedlineLink = link(tr("Show the working"), this);
+    feedlineLink->setObjectName(QStringLiteral("showFeedlineWorking"));
+    feedline_->body()->addWidget(feedlineLink);
+    connect(feedlineLink, &QPushButton::clicked, this,
+            [this] { showWorking(this, feedlineView_->working()); });
+    left->addWidget(feedline_);
     auto* right = new QVBoxLayout;
     right->setSpacing(8);
     right->addWidget(verdict_);
@@ -86,6 +95,9 @@ void BudgetStage::show() {
                   .arg(service != nullptr ? q(service->name) : tr("a service"), q(run->label)));
     showPlot(*finding);
     showVerdict(*finding);
+    // A feedline of known power is asked for watts; what it may be long says its loss budget above.
+    feedline_->setVisible(feedlineView_->answers());
+    reach_->setVisible(!feedlineView_->answers());
     parts_->setTitle(finding->parts.empty()
                          ? tr("Where the dB go")
                          : tr("Where the dB go, at %1").arg(q(formatMhz(finding->worstMhz))));

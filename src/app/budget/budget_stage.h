@@ -1,4 +1,5 @@
 #pragma once
+#include "app/budget/feedline_view.h"
 #include "app/frame/loss_plot.h"
 #include "app/frame/panel.h"
 #include "app/frame/run_sheet.h"
@@ -70,7 +71,8 @@ private:
     QLabel *question_, *answer_, *reason_, *judged_;
     RunSheet* sheet_;
     LossPlot* plot_;
-    Panel *verdict_, *reach_, *parts_, *curesPanel_;
+    Panel *verdict_, *reach_, *parts_, *curesPanel_, *feedline_;
+    FeedlineView* feedlineView_;
 };
 
 } // namespace burin

@@ -58,6 +58,12 @@ void LossPlot::setContent(const PlotContent& content) {
     rebuild();
 }
 
+void LossPlot::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    // The names keep their distance in pixels, not in shares of the plot.
+    rebuild();
+}
+
 void LossPlot::setAxes(double& lowest, double& highest) {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
@@ -163,6 +169,7 @@ void LossPlot::rebuild() {
         addCurve(curve, content_.limitIsUpper ? highest : lowest);
     // Names stand in the free corner, in the colour of their line, so that no key is needed.
     double line = 0;
+    const double lineShare = theme.px(19) / std::max(60.0, plot_->height() - theme.px(52) * 1.0);
     QStringList said;
     for (const auto& curve : content_.curves) {
         if (curve.name.isEmpty() || said.contains(curve.name))
@@ -180,7 +187,7 @@ void LossPlot::rebuild() {
         text->setColor(curve.kind == PlotContent::Kind::Limit       ? t.ink
                        : curve.kind == PlotContent::Kind::Predicted ? t.copper
                                                                     : t.blue);
-        line += 0.075 * theme.scale();
+        line += lineShare;
     }
     if (content_.markMhz > 0) {
         auto* mark = new QCPItemLine(plot_);

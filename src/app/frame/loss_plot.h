@@ -33,6 +33,9 @@ public:
     void setContent(const PlotContent& content);
     [[nodiscard]] const PlotContent& content() const { return content_; }
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     void rebuild();
     void addCurve(const PlotContent::Curve& curve, double bottom);

@@ -39,6 +39,9 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     counts_->setAccessibleName(tr("Connections at near and far end"));
     extra_ = addField(tr("Level"), {}, "extra", 96, 2, 0);
     band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 2, 2);
+    power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 2, 4);
+    ratio_ = addField(tr("Aerial SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio",
+                      64, 2, 6);
     // The second field of a pair shares the cell of the first.
     const auto share = [&](QWidget* first, QWidget* second, int row, int column, int a, int b) {
         auto* box = new QWidget(this);
@@ -52,12 +55,15 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     };
     share(nearCord_, farCord_, 1, 4, 1, 1);
     share(connector_, counts_, 1, 6, 3, 1);
+    grid->setColumnMinimumWidth(5, Theme::instance().px(124));
     grid->setColumnStretch(1, 3);
     grid->setColumnStretch(3, 4);
     grid->setColumnStretch(5, 2);
     grid->setColumnStretch(7, 4);
     extras_ = {extra_, grid->itemAtPosition(2, 0)->widget()};
-    bands_ = {band_, grid->itemAtPosition(2, 2)->widget()};
+    bands_ = {band_,  grid->itemAtPosition(2, 2)->widget(),
+              power_, grid->itemAtPosition(2, 4)->widget(),
+              ratio_, grid->itemAtPosition(2, 6)->widget()};
 
     connect(service_, &QComboBox::activated, this, [this] {
         const std::string id = service_->currentData().toString().toStdString();
@@ -84,6 +90,8 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     connect(counts_, &QLineEdit::editingFinished, this, [this] { keepConnections(); });
     connect(extra_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
     connect(band_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
+    connect(power_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
+    connect(ratio_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
     connect(ends_, &QLineEdit::editingFinished, this, [this] {
         if (!ends_->isModified())
             return;
@@ -219,6 +227,11 @@ void RunSheet::showExtras(const Run& run, const Service* service) {
                                        .arg(run.bandFromMhz.value_or(*run.bandToMhz))
                                        .arg(*run.bandToMhz)
                                  : QString());
+    const auto shown = [](const std::optional<double>& number) {
+        return number ? QString::number(*number) : QString();
+    };
+    power_->setText(shown(run.powerW));
+    ratio_->setText(shown(run.loadRatio));
 }
 
 void RunSheet::refused(QLineEdit* field, const Fault& fault) {
@@ -337,6 +350,37 @@ void RunSheet::keepExtra() {
             run.bandFromMhz = from;
             run.bandToMhz = to;
         }
+    });
+}
+
+void RunSheet::keepPower() {
+    if (!power_->isModified() && !ratio_->isModified())
+        return;
+    const auto read = [this](QLineEdit* field, const char* what, double least,
+                             std::optional<double>& out) {
+        out.reset();
+        if (field->text().trimmed().isEmpty())
+            return true;
+        const auto number = parseNumber(field->text().toStdString(), what);
+        if (number && *number >= least) {
+            out = *number;
+            return true;
+        }
+        refused(field,
+                number ? Fault{what, 0, 0, "“" + field->text().toStdString() + "” is too little",
+                               "Type " + formatFixed(least, least < 1 ? 3 : 0) + " or more"}
+                       : number.error());
+        return false;
+    };
+    std::optional<double> power;
+    std::optional<double> ratio;
+    if (!read(power_, "power", 0.001, power) || !read(ratio_, "standing-wave ratio", 1, ratio))
+        return;
+    power_->setModified(false);
+    ratio_->setModified(false);
+    session_.changeSelected(tr("power"), [&](Run& run) {
+        run.powerW = power;
+        run.loadRatio = ratio;
     });
 }
 

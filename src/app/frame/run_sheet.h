@@ -35,12 +35,14 @@ private:
     void keepCord(QLineEdit* field, End end);
     void keepConnections();
     void keepExtra();
+    void keepPower();
     /// The value if all selected runs agree, else "several".
     template <typename Get> QString common(Get get) const;
 
     Session& session_;
     QComboBox *service_, *cable_, *connector_;
-    QLineEdit *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_;
+    QLineEdit *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_, *power_,
+        *ratio_;
     std::vector<QWidget*> extras_, bands_;
     const Catalogue* filledFrom_ = nullptr;
     std::vector<std::string> shownFor_;

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/finding/working.h"
+#include "core/job/job.h"
 #include "core/link/link.h"
 #include <optional>
 #include <string>
@@ -42,5 +44,21 @@ struct FeedlineChange {
 /// Every cable of the impedance that loses less, then a run shorter by a tenth, best first.
 std::vector<FeedlineChange> feedlineChanges(const FeedlineQuestion& question,
                                             const Catalogue& catalogue);
+
+/// Net power passing and standing-wave ratio at a place of the line.
+struct FeedlinePoint {
+    double atM = 0, powerW = 0, ratio = 1;
+};
+/// `points` places, two or more, from radio to aerial; the loss of cords and connections is spread
+/// along the line. Empty where findFeedline refuses.
+std::vector<FeedlinePoint> alongFeedline(const FeedlineQuestion& question,
+                                         const Catalogue& catalogue, int points);
+
+/// The question a run asks, at the top of its band, where the line loses most; none when it is no
+/// feedline or its band, power or cable is not known. Without a ratio the aerial is taken as
+/// matched.
+std::optional<FeedlineQuestion> feedlineOf(const Run& run, const Catalogue& catalogue);
+Working feedlineWorking(const FeedlineQuestion& question, const FeedlineFinding& finding,
+                        const Catalogue& catalogue);
 
 } // namespace burin

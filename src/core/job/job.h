@@ -79,6 +79,8 @@ struct Run {
     std::vector<RunConnection> connections;
     std::optional<double> headLevel; ///< in the unit of the service's level window
     std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
+    std::optional<double> powerW;    ///< into a feedline
+    std::optional<double> loadRatio; ///< standing-wave ratio of its aerial, 1 or more
     bool leftCoiled = false;
     std::string note;
     bool operator==(const Run&) const = default;

@@ -88,6 +88,8 @@ Run readRun(JsonObject in) {
     out.lossBudgetDb = in.optionalNumber("lossBudgetDb", 0, most);
     out.bandFromMhz = in.optionalNumber("bandFromMhz", 1e-6, most);
     out.bandToMhz = in.optionalNumber("bandToMhz", 1e-6, most);
+    out.powerW = in.optionalNumber("powerW", 1e-6, most);
+    out.loadRatio = in.optionalNumber("loadRatio", 1, most);
     out.leftCoiled = in.booleanOr("leftCoiled", false);
     out.note = in.stringOr("note", "");
     in.close();
@@ -266,6 +268,8 @@ Json toJson(const Run& run) {
     putIf(out, "lossBudgetDb", run.lossBudgetDb);
     putIf(out, "bandFromMhz", run.bandFromMhz);
     putIf(out, "bandToMhz", run.bandToMhz);
+    putIf(out, "powerW", run.powerW);
+    putIf(out, "loadRatio", run.loadRatio);
     if (run.leftCoiled)
         out["leftCoiled"] = true;
     if (!run.note.empty())
