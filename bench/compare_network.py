@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Computes the S-parameters of one ten-part chain at 1,001 frequencies with Burin and with scikit-rf
-in the same session and prints the ratio. Fails when Burin is less than 75 times as fast. Ends with 77
-where scikit-rf is missing.
+in the same session and prints the ratio. Ends with 3 when Burin is less than 75 times as fast or takes
+over twice its bare exponentials, with 4 when far off, with 77 where scikit-rf is missing.
 
 Usage: compare_network.py path/to/bench_line [rounds]
 """
@@ -66,4 +66,6 @@ chain, bare = best["tenPartChain"], best["bareExponentials"]
 print(f"ten-part chain: Burin {chain * 1e3:.2f} ms, scikit-rf {their_best * 1e3:.0f} ms: "
       f"{their_best / chain:.0f} times as fast; bare exponentials {bare * 1e3:.2f} ms: "
       f"{chain / bare:.2f} times them")
-sys.exit(0 if their_best / chain >= 75 and chain / bare <= 2 else 1)
+# 3: short of it, which another machine may be; 4: a step back.
+sys.exit(0 if their_best / chain >= 75 and chain / bare <= 2 else
+         3 if their_best / chain >= 50 and chain / bare <= 3 else 4)

@@ -1,6 +1,7 @@
 #!/usr/bin/env python3
 """Reads one 10,000-point .s4p with Burin and with scikit-rf in the same session and prints the
-ratio. Fails when Burin is less than 20 times as fast. Ends with 77 where scikit-rf is missing.
+ratio. Ends with 3 when Burin is less than 20 times as fast, with 4 when less than 13 times, with 77
+where scikit-rf is missing.
 
 Usage: compare_readers.py path/to/bench_readers [rounds]
 """
@@ -35,4 +36,5 @@ with tempfile.TemporaryDirectory() as folder:
         skrf.Network(path)
         theirs = min(theirs, time.perf_counter() - start)
 print(f"Burin {ours * 1e3:.1f} ms, scikit-rf {theirs * 1e3:.1f} ms: {theirs / ours:.1f} times as fast")
-sys.exit(0 if theirs / ours >= 20 else 1)
+# 3: short of it, which another machine may be; 4: a step back.
+sys.exit(0 if theirs / ours >= 20 else 3 if theirs / ours >= 13 else 4)

@@ -1,9 +1,9 @@
 #include "core/line/chain.h"
 #include "core/line/chain_json.h"
+#include "core/line/fourier.h"
 #include "core/link/link.h"
 #include "core/shipped.h"
 #include <complex>
-#include <fftw3.h>
 #include <gtest/gtest.h>
 #include <numbers>
 #include <random>
@@ -179,11 +179,7 @@ TEST(Line, NothingArrivesBeforeItsTime) {
             half[static_cast<std::size_t>(k)] =
                 window * std::exp(-l.at(k * step).gammaPerM * lengthM);
         }
-        std::vector<double> response(size);
-        const fftw_plan plan = fftw_plan_dft_c2r_1d(
-            size, reinterpret_cast<fftw_complex*>(half.data()), response.data(), FFTW_ESTIMATE);
-        fftw_execute(plan);
-        fftw_destroy_plan(plan);
+        const std::vector<double> response = inverseFourierReal(std::move(half));
         const double stepS = 1 / (1e6 * step * size);
         double peak = 0;
         for (const double v : response)
@@ -200,6 +196,18 @@ TEST(Line, NothingArrivesBeforeItsTime) {
         else
             EXPECT_LT(db, -55) << cable.id;
     }
+}
+
+TEST(Fourier, ByHand) {
+    // A spectrum of 1 at the first step alone is 2·cos once round; with 1 at nought, 1 more.
+    const auto wave = inverseFourierReal({{1, 0}, {1, 0}, {0, 0}, {0, 0}, {0, 0}});
+    ASSERT_EQ(wave.size(), 8U);
+    for (std::size_t t = 0; t < 8; ++t)
+        EXPECT_NEAR(wave[t], 1 + 2 * std::cos(std::numbers::pi * static_cast<double>(t) / 4),
+                    1e-12);
+    std::vector<Complex> data{{0, 0}, {1, 0}, {0, 0}, {0, 0}};
+    inverseFourier(data);
+    EXPECT_NEAR(std::abs(data[1] - Complex(0, 1)), 0, 1e-12);
 }
 
 TEST(Chain, ImpossiblePartsAreRefusedByName) {

@@ -231,7 +231,7 @@ void Strip::paintRunningLoss(QPainter& p, const Run& run, const RunFinding& find
     const QString text = q(formatFixed(most, 1) + " dB " + std::string("predicted at ") +
                            formatMhz(finding.worstMhz));
     const double wide = p.fontMetrics().horizontalAdvance(text);
-    p.drawText(QPointF(xOf(totalM_) - wide - theme.px(4), top + theme.px(6)), text);
+    p.drawText(QPointF(xOf(totalM_) - wide - theme.px(4), top + theme.px(14)), text);
 }
 
 void Strip::paintMeasuredLength(QPainter& p, const RunFinding& finding, double y) const {

@@ -1,9 +1,8 @@
 #include "core/bus/bus.h"
+#include "core/line/fourier.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
-#include <fftw3.h>
-#include <memory>
 #include <numbers>
 
 namespace burin {
@@ -132,14 +131,10 @@ std::vector<std::vector<double>> stepResponses(const Bus& bus, double windowS, s
         for (std::size_t i = 0; i < n; ++i)
             spectra[i][k] = gains[i] * ramp * smooth;
     }
-    std::vector<std::vector<double>> out(n, std::vector<double>(2 * size));
+    std::vector<std::vector<double>> out(n);
     for (std::size_t i = 0; i < n; ++i) {
         spectra[i][0] = spectra[i][0].real();
-        const fftw_plan plan = fftw_plan_dft_c2r_1d(
-            static_cast<int>(2 * size), reinterpret_cast<fftw_complex*>(spectra[i].data()),
-            out[i].data(), FFTW_ESTIMATE);
-        fftw_execute(plan);
-        fftw_destroy_plan(plan);
+        out[i] = inverseFourierReal(std::move(spectra[i]));
         for (std::size_t t = 0; t < 2 * size; ++t) {
             const double time = period * static_cast<double>(t) / static_cast<double>(2 * size);
             out[i][t] *= std::exp(sigma * time) / period;

@@ -1,10 +1,9 @@
 #include "core/line/echo.h"
 #include "core/line/echo_fit.h"
+#include "core/line/fourier.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
-#include <fftw3.h>
-#include <memory>
 #include <numbers>
 
 namespace burin {
@@ -64,12 +63,7 @@ void fillTrace(EchoTrace& out, Grid grid, const EchoFit& fit, double velocityMPe
     std::size_t size = 1;
     while (size < 8 * n)
         size *= 2;
-    const std::unique_ptr<fftw_complex[], decltype(&fftw_free)> data(fftw_alloc_complex(size),
-                                                                     &fftw_free);
-    auto* points = reinterpret_cast<Complex*>(data.get());
-    std::fill(points, points + size, Complex{});
-    const fftw_plan plan = fftw_plan_dft_1d(static_cast<int>(size), data.get(), data.get(),
-                                            FFTW_BACKWARD, FFTW_ESTIMATE);
+    std::vector<Complex> points(size);
     double full = 0;
     const double top = std::cyl_bessel_i(0.0, kaiserBeta);
     for (std::size_t k = 0; k < n; ++k) {
@@ -81,8 +75,7 @@ void fillTrace(EchoTrace& out, Grid grid, const EchoFit& fit, double velocityMPe
         full += weight;
         points[k] = weight * grid.s[k];
     }
-    fftw_execute(plan);
-    fftw_destroy_plan(plan);
+    inverseFourier(points);
     const double stepS = 1 / (1e6 * grid.stepMhz * static_cast<double>(size));
     double sum = 0;
     for (std::size_t i = 0; i < size / 2; ++i) {
