@@ -50,8 +50,9 @@ void readPart(JsonObject& part, const Catalogue& catalogue, Chain& out) {
         out.parts.push_back(ShuntPart{readBranch(part)});
     } else if (kind == "connection") {
         const Connection& c = readConnection(part, catalogue);
-        for (auto& p : connectionParts(c, part.numberOr("impedanceOhm", 1, 1000, out.referenceOhm)))
-            out.parts.push_back(std::move(p));
+        const auto parts =
+            connectionParts(c, part.numberOr("impedanceOhm", 1, 1000, out.referenceOhm));
+        out.parts.insert(out.parts.end(), parts.begin(), parts.end());
     } else if (kind == "splitter") {
         const auto split = splitterPart(part.integer("ways", 1, 1000), out.referenceOhm);
         if (!split)

@@ -220,6 +220,7 @@ std::vector<EchoPeak> EchoFit::peaks(double rangeM) {
     }
     found_ = echoes;
     std::vector<EchoPeak> out;
+    out.reserve(echoes.size());
     // A velocity too small by a share e puts an echo at d(1 − e): counted from there, the truth
     // lies e/(1 − e) away. A tenth of what two faults must lie apart stands for what no echo is
     // exactly.
