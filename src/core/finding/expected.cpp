@@ -10,6 +10,7 @@ constexpr int points = 200;
 
 std::vector<double> gridUpTo(double topMhz) {
     std::vector<double> out;
+    out.reserve(points);
     for (int i = 0; i < points; ++i)
         out.push_back(std::pow(topMhz, static_cast<double>(i) / (points - 1)));
     return out;
