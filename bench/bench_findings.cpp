@@ -1,5 +1,6 @@
 // What must be fast in the core: one run with 1,000 frequencies, a job of 500 runs.
-#include "core/finding/run_finding.h"
+#include "core/finding/job_findings.h"
+#include "core/job/system_edit.h"
 #include <benchmark/benchmark.h>
 #include <cmath>
 
@@ -83,6 +84,83 @@ void job500Runs(benchmark::State& state) {
             benchmark::DoNotOptimize(findRun(b.job, run, b.catalogue, b.files));
 }
 BENCHMARK(job500Runs)->Unit(benchmark::kMillisecond);
+
+/// Every kind of link on one job: 300 twisted pairs, 100 television outlets in ten distributions,
+/// 40 readers on eight buses, 30 feedlines, 20 leased circuits, 10 video runs.
+const Job& mixed() {
+    static const Job made = [] {
+        Job job;
+        job.rooms = bench().job.rooms;
+        job.runs.assign(bench().job.runs.begin(), bench().job.runs.begin() + 500);
+        for (int i = 300; i < 500; ++i) {
+            Run& run = job.runs[static_cast<std::size_t>(i)];
+            const bool pair = i >= 400 && i < 440;
+            const bool leased = i >= 470 && i < 490;
+            run.serviceId = i < 400   ? "tv"
+                            : pair    ? "rs485"
+                            : i < 470 ? "feedline"
+                            : leased  ? "t1"
+                                      : "sdi-2970";
+            run.cableId = i < 400   ? "coax-s6"
+                          : pair    ? "bus-120"
+                          : i < 470 ? "coax-ll10"
+                          : leased  ? "cat6-utp"
+                                    : "coax-s6";
+            run.cords.clear();
+            run.connections.clear();
+            run.lossBudgetDb = 3;
+            run.bandFromMhz = 156;
+            run.bandToMhz = 162;
+            run.powerW = 25;
+            if (i < 400 && i % 10 == 0)
+                job.distributions.push_back(newDistribution(run));
+            else if (i < 400)
+                job.distributions.back() =
+                    hungOn(job.distributions.back(), run,
+                           i % 10 == 1 ? "" : job.distributions.back().parts[1].id, false);
+            if (i < 400 && i % 10 == 1) {
+                // The second run feeds a splitter for the other eight.
+                auto& part = job.distributions.back().parts[1];
+                part.unit.part = TreePart::Splitter;
+                part.unit.ways = 8;
+            }
+            if (pair && i % 5 == 0)
+                job.buses.push_back(newBus(run));
+            else if (pair)
+                job.buses.back() = goingOn(job.buses.back(), run, 100);
+            if (pair && i % 5 == 4 && i > 410) // the first two end without a terminator
+                job.buses.back().devices.back().terminatorOhm = 120;
+        }
+        return job;
+    }();
+    return made;
+}
+
+void mixed500(benchmark::State& state) {
+    const Bench& b = bench();
+    JobFindingOptions options;
+    options.threads = static_cast<int>(state.range(0));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(findJob(mixed(), b.catalogue, b.files, options));
+}
+BENCHMARK(mixed500)->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// One run of 500 made a metre longer: only what that reaches.
+void mixed500OneEdit(benchmark::State& state) {
+    const Bench& b = bench();
+    const Job& before = mixed();
+    const auto known = findJob(before, b.catalogue, b.files);
+    Job after = before;
+    after.runs[static_cast<std::size_t>(state.range(0))].stretches[0].lengthM += 1;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(findJob(after, b.catalogue, b.files, {}, {&before, &known}));
+}
+BENCHMARK(mixed500OneEdit)
+    ->Arg(3)
+    ->Arg(301)
+    ->Arg(401)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 
 } // namespace
 

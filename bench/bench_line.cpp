@@ -65,8 +65,8 @@ void tree200Outlets(benchmark::State& state) {
         TreeNode node;
         node.id = std::move(id);
         node.from = std::move(from);
-        node.part = part;
-        node.ways = 8;
+        node.unit.part = part;
+        node.unit.ways = 8;
         node.feed.cable = catalogue().cable("coax-s6");
         node.feed.stretches = {{lengthM, 20}};
         tree.nodes.push_back(node);

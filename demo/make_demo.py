@@ -120,7 +120,7 @@ def ident(text):
 
 
 ROOMS = [("FD", "Front desk"), ("SL", "Sail loft"), ("MS", "Machine shop"), ("SO", "Slip office"),
-         ("CR", "Chart room"), ("RF", "Roof")]
+         ("CR", "Chart room"), ("RF", "Roof"), ("PR", "Plant room")]
 runs, measurements, files = [], [], {}
 
 
@@ -168,6 +168,9 @@ a = run("FD-V01", "voice", "cat3-utp", "Block 1 pair 4", "desk, telephone", ("ri
         ("tray", 43, 24, 11), cords=(0, 2), connection="conn-cat3")
 measured(a, when="2026-10-05T09:20:00.000", tester=whole(lengthM=56.8, loopOhm=9.4))
 
+run("FD-C01", "tv", "coax-s6", "splitter shelf", "desk, television", ("riser shaft", 12, 24, 5),
+    ("tray", 30, 24, 11), ("wall drop", 6, 20, 0), connection="f-compression")
+
 a = run("SL-D01", "10g", "cat6a-utp", "Panel A port 05", "bench wall, left jack",
         ("riser shaft", 12, 24, 5), ("tray", 21, 31, 23), ("wall drop", 9, 20, 1),
         connection="conn-cat6a")
@@ -194,13 +197,18 @@ a = run("MS-D02", "10g", "cat6a-futp", "Panel A port 12", "mill, drop box",
         ("riser shaft", 12, 24, 5), ("tray past the motors", 62, 38, 17), ("conduit", 12, 38, 1),
         connection="conn-cat6a")
 measured(a, pair_csv(a, "MS-D02.csv", "EA", 500, excess=0.035, fault="3.5 % more loss than the model"))
-run("MS-R01", "rs485", "cat6-utp", "door controller", "first reader", ("tray", 22, 31, 17),
-    ("wall drop", 6, 20, 1), cords=(0, 0))
+run("MS-R01", "rs485", "bus-120", "door controller", "machine shop door", ("tray", 22, 31, 17),
+    ("wall drop", 6, 20, 1), cords=(0, 0), connection="screw")
 
 a = run("SO-D01", "10g", "cat6a-utp", "Panel A port 15", "slip desk", ("riser shaft", 12, 24, 5),
         ("tray", 66, 28, 11), ("wall drop", 8, 20, 1), connection="conn-cat6a")
 measured(a, pair_csv(a, "SO-D01.csv", "EA", 500, cable="cat5e-utp", next_spare=2.5,
                      fault="a Cat 5e cable was pulled instead of Cat 6A"))
+run("SO-R01", "rs485", "bus-120", "machine shop door", "slip door", ("outside wall", 41, 20, 0),
+    ("wall drop", 5, 20, 0), cords=(0, 0), connection="screw")
+run("SO-C01", "tv", "coax-s6", "splitter shelf", "slip office, television",
+    ("riser shaft", 12, 24, 5), ("tray", 66, 28, 11), ("wall drop", 21, 20, 0),
+    connection="f-compression")
 run("SO-S01", "sdi-2970", "coax-s59", "patch bay 2", "slipway camera", ("tray", 30, 28, 11),
     ("outside wall", 24, 20, 0), connection="bnc")
 
@@ -208,6 +216,11 @@ a = run("CR-D01", "10g", "cat6a-utp", "Panel A port 19", "chart table", ("riser 
         ("tray", 16, 28, 11), ("wall drop", 5, 20, 1), connection="conn-cat6a")
 measured(a, two_port(a, 4, "CR-D01-12.s4p", 50, grid(500, 0.8), 0.67),
          link="permanent", pair="1-2")
+run("CR-C01", "tv", "coax-s6", "splitter shelf", "chart table, television",
+    ("riser shaft", 12, 24, 5), ("tray", 16, 28, 11), ("wall drop", 3, 20, 0),
+    connection="f-compression")
+run("CR-R01", "rs485", "bus-120", "slip door", "chart room door", ("tray", 27, 28, 11),
+    ("wall drop", 5, 20, 1), cords=(0, 0), connection="screw")
 run("CR-T01", "t1", "cat6-utp", "demarcation jack", "router", ("cellar", 16, 20, 2),
     ("riser shaft", 8, 24, 5), cords=(2, 2), connection="conn-cat6")
 
@@ -215,6 +228,44 @@ a = run("RF-A01", "feedline", "coax-ll10", "VHF set", "mast, aerial", ("riser sh
         ("roof", 19, 35, 0), connection="n", lossBudgetDb=3.0, bandFromMhz=156.0, bandToMhz=162.5,
         powerW=25, loadRatio=1.6)
 measured(a, two_port(a, 2, "RF-A01.s2p", 50, grid(200, 1), 0.85))
+
+run("RF-C01", "tv", "coax-s11-quad", "television aerial", "splitter shelf", ("roof", 16, 35, 0),
+    ("riser shaft", 9, 24, 5), connection="f-compression-11")
+run("RF-C02", "sat-if", "coax-sat46", "satellite head", "multiswitch", ("roof", 14, 35, 0),
+    ("riser shaft", 9, 24, 5), connection="f-compression")
+
+
+def part(kind, of=None, behind="", **figures):
+    label = of or figures.pop("name")
+    name = figures.pop("name", "")
+    return {"id": ident("part " + kind + label), "name": name or ("" if kind == "outlet" else label),
+            "from": ident("part " + behind) if behind else "", "runId": ident(of) if of else "",
+            "part": kind, **figures}
+
+
+def device(name, of=None, **figures):
+    return {"name": name, "runId": ident(of) if of else "", "stubM": 0, "unitLoads": 1,
+            "picofarad": 50, "screwTerminals": True, "ampere": 0, "strikeAmpere": 0, "leastV": 0,
+            **figures}
+
+
+distributions = [
+    {"id": ident("television"), "name": "television", "serviceId": "tv", "headLevel": 74.0,
+     "slopeDb": 0.0, "channels": 30, "headOutputs": 0, "headAmpere": 0.25, "parts": [
+         part("splitter", "RF-C01", name="splitter shelf", ways=4, terminators=1),
+         *(part("outlet", label, "splitterRF-C01") for label in ("FD-C01", "CR-C01", "SO-C01"))]},
+    {"id": ident("satellite"), "name": "satellite", "serviceId": "sat-if", "headLevel": 78.0,
+     "slopeDb": -2.0, "channels": 40, "headOutputs": 4, "headAmpere": 0.25, "parts": [
+         part("multiswitch", "RF-C02", name="multiswitch", ways=4, throughDb=2.0, terminators=3),
+         part("outlet", "SL-C01", "multiswitchRF-C02")]}]
+reader = {"ampere": 0.12, "leastV": 10.8, "mostV": 15.0}
+buses = [
+    {"id": ident("doors"), "name": "door readers", "riseNs": 20.0, "bitRateKbit": 9.6,
+     "supplyV": 13.6, "supplyToleranceShare": 0.05, "supplyPairs": 1, "devices": [
+         device("door controller", terminatorOhm=120.0),
+         device("machine shop door", "MS-R01", **reader),
+         device("slip door", "SO-R01", **reader),
+         device("chart room door", "CR-R01", terminatorOhm=120.0, **reader)]}]
 
 job = {
     "info": {"id": "job", "name": "Kittiwake Wharf", "limitSet": "iso", "bundleSchool": "guideline",
@@ -225,8 +276,9 @@ job = {
                           "delayNs": 10.0}},
     "rooms": [{"id": ident("room " + letters), "letters": letters, "name": name, "tape": i, "order": i}
               for i, (letters, name) in enumerate(ROOMS)],
-    "runs": runs, "measurements": measurements, "cables": []}
-out = {"format": "burin-job", "version": 1, "job": job,
+    "runs": runs, "measurements": measurements, "cables": [],
+    "distributions": distributions, "buses": buses}
+out = {"format": "burin-job", "version": 2, "job": job,
        "files": [{"hash": h, "name": n, "base64": base64.b64encode(d).decode()}
                  for h, (n, d) in sorted(files.items())]}
 (HERE / "kittiwake.json").write_text(json.dumps(out, indent=2, ensure_ascii=False) + "\n",

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/catalogue/catalogue.h"
 #include "core/finding/expected.h"
-#include "core/finding/run_finding.h"
+#include "core/finding/job_findings.h"
 #include <CLI/CLI.hpp>
 #include <functional>
 #include <nlohmann/json.hpp>
@@ -46,5 +46,10 @@ OutJson toJson(const RunFinding& finding);
 OutJson toJson(const MeasurementFinding& finding);
 OutJson toJson(const Expected& expected);
 OutJson toJson(const Working& working);
+OutJson toJson(const TreeFinding& finding);
+OutJson toJson(const TreeProposal& proposal);
+OutJson toJson(const BusFinding& finding);
+OutJson toJson(const DistributionFinding& finding);
+OutJson toJson(const BusChainFinding& finding);
 
 } // namespace burin

@@ -113,7 +113,19 @@ OutJson toJson(const RunFinding& f) {
                    {"outlookReason", f.outlookReason},
                    {"marginDb", orNull(f.marginDb)},
                    {"marginAtMhz", orNull(f.marginAtMhz)},
-                   {"loopOhm", f.loopOhm}};
+                   {"loopOhm", f.loopOhm},
+                   {"notes", f.notes}};
+    if (f.powered)
+        out["powered"] = {{"type", f.powered->type},
+                          {"wantedW", f.powered->wantedW},
+                          {"deviceV", f.powered->deviceV},
+                          {"ampere", f.powered->ampere},
+                          {"bundleRiseC", f.powered->riseC},
+                          {"warmestC", f.powered->warmestC},
+                          {"warmthIsEstimate", true},
+                          {"delivered", f.powered->delivered},
+                          {"overRating", f.powered->overRating},
+                          {"reason", f.powered->reason}};
     out["reach"] = toJson(f.reach);
     out["parts"] = {{"frequencyMhz", f.worstMhz}, {"rows", OutJson::array()}};
     for (const auto& part : f.parts)
@@ -128,6 +140,7 @@ OutJson toJson(const RunFinding& f) {
     for (const auto& c : f.cures)
         out["cures"].push_back({{"title", c.title},
                                 {"cable", c.cableId},
+                                {"cablePerDirection", c.perDirection},
                                 {"holds", c.holds},
                                 {"spareM", c.spareM},
                                 {"reason", c.reason}});
@@ -135,6 +148,89 @@ OutJson toJson(const RunFinding& f) {
     for (const auto& m : f.measurements)
         out["measurements"].push_back(toJson(m));
     out["faults"] = OutJson::array();
+    for (const auto& fault : f.faults)
+        out["faults"].push_back(fault.text());
+    return out;
+}
+
+OutJson toJson(const TreeProposal& p) {
+    OutJson out = {{"possible", p.possible}, {"reason", p.reason}};
+    if (!p.before.empty())
+        out["amplifier"] = {{"before", p.before}, {"gainDb", p.gainDb}, {"slopeDb", p.slopeDb}};
+    for (const auto& [id, value] : p.tapDb)
+        out["tapDb"][id] = value;
+    return out;
+}
+
+OutJson toJson(const TreeFinding& f) {
+    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
+    for (const auto& p : f.points) {
+        OutJson row = {{"id", p.id},           {"lowDbuv", p.lowDb},
+                       {"highDbuv", p.highDb}, {"leastDbuv", p.leastDb},
+                       {"mostDbuv", p.mostDb}, {"good", p.good}};
+        if (p.carrierToNoiseDb)
+            row["carrierToNoiseDb"] = *p.carrierToNoiseDb;
+        if (p.returnLossDb)
+            row["returnPathLossDb"] = *p.returnLossDb;
+        if (!p.reason.empty())
+            row["reason"] = p.reason;
+        out["points"].push_back(row);
+    }
+    out["unusedPorts"] = f.unusedPorts;
+    out["problems"] = f.problems;
+    return out;
+}
+
+OutJson toJson(const BusFinding& f) {
+    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
+    for (const auto& p : f.points) {
+        OutJson row = {{"name", p.name},
+                       {"atM", p.atM},
+                       {"finalV", p.finalV},
+                       {"overshootV", p.overshootV},
+                       {"ringBackV", p.ringBackV},
+                       {"settleNs", p.settleNs},
+                       {"good", p.good}};
+        if (!p.reasons.empty()) {
+            row["reasons"] = p.reasons;
+            row["cures"] = p.cures;
+        }
+        out["points"].push_back(row);
+    }
+    out["notes"] = f.notes;
+    return out;
+}
+
+OutJson toJson(const DistributionFinding& f) {
+    OutJson out = {{"id", f.id}, {"name", f.name}};
+    out.update(toJson(f.levels));
+    out["good"] = f.good;
+    if (f.proposal)
+        out["proposal"] = toJson(*f.proposal);
+    for (std::size_t i = 0; i < f.head.size(); ++i)
+        if (f.head[i])
+            out["points"][i]["head"] = {{"lowV", f.head[i]->lowV},
+                                        {"highV", f.head[i]->highV},
+                                        {"works", f.head[i]->works}};
+    for (const auto& fault : f.faults)
+        out["faults"].push_back(fault.text());
+    return out;
+}
+
+OutJson toJson(const BusChainFinding& f) {
+    OutJson out = {{"id", f.id}, {"name", f.name}};
+    out.update(toJson(f.wave));
+    out["good"] = f.good;
+    for (std::size_t i = 0; i < f.supply.size(); ++i) {
+        auto& row = out["points"][i];
+        if (f.supply[i])
+            row["supply"] = {{"volt", f.supply[i]->volt}, {"ampere", f.supply[i]->ampere}};
+        row["good"] = f.reasons[i].empty();
+        if (!f.reasons[i].empty()) {
+            row["reasons"] = f.reasons[i];
+            row["cures"] = f.cures[i];
+        }
+    }
     for (const auto& fault : f.faults)
         out["faults"].push_back(fault.text());
     return out;

@@ -36,15 +36,22 @@ void findings(const std::string& path, const std::string& run) {
     std::vector<Fault> faults;
     const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, &faults);
     const MeasuredFiles files = filesOf(*store);
-    std::vector<RunFinding> all;
-    if (run.empty())
-        for (const auto& one : job.runs)
-            all.push_back(findRun(job, one, catalogue, files));
-    else
-        all.push_back(findRun(job, runOf(job, run), catalogue, files));
+    JobFindings all;
+    const Run* one = run.empty() ? nullptr : &runOf(job, run);
+    if (one == nullptr) {
+        all = findJob(job, catalogue, files, {.run = FindingOptions{}});
+    } else {
+        // Its systems alone, and no other run.
+        if (const Distribution* d = job.distributionOf(one->id))
+            all.distributions.push_back(findDistribution(job, *d, catalogue));
+        if (const BusChain* b = job.busOf(one->id))
+            all.buses.push_back(findBusChain(job, *b, catalogue));
+        all.runs.push_back(findRun(job, *one, catalogue, files));
+        all.overlaySystems(all.runs.front(), job);
+    }
     OutJson out = {{"job", job.info.name}, {"limitSet", limitSetKey(job.info.limitSet)}};
     if (run.empty()) {
-        const Coverage c = coverageOf(job, all);
+        const Coverage c = coverageOf(job, all.runs);
         out["coverage"] = {{"runs", c.runs},
                            {"pass", c.pass},
                            {"marginalGood", c.marginalGood},
@@ -54,12 +61,18 @@ void findings(const std::string& path, const std::string& run) {
                            {"leftCoiled", c.coiled}};
     }
     out["runs"] = OutJson::array();
-    for (const auto& finding : all) {
+    for (const auto& finding : all.runs) {
         out["runs"].push_back(toJson(finding));
         const Expected expected = expectedOf(job, *job.run(finding.runId), catalogue);
         if (!expected.results.empty())
             out["runs"].back()["expected"] = toJson(expected);
     }
+    out["distributions"] = OutJson::array();
+    for (const auto& d : all.distributions)
+        out["distributions"].push_back(toJson(d));
+    out["buses"] = OutJson::array();
+    for (const auto& b : all.buses)
+        out["buses"].push_back(toJson(b));
     for (const auto& fault : faults)
         out["faults"].push_back(fault.text());
     print(out);

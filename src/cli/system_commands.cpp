@@ -2,6 +2,7 @@
 #include "core/bus/bus_json.h"
 #include "core/coax/feedline.h"
 #include "core/coax/tree_json.h"
+#include "core/connector/fit.h"
 #include "core/supply/supply.h"
 #include "core/units/units.h"
 #include "files/text_cursor.h"
@@ -16,14 +17,6 @@ std::string plainNumber(double value) {
     std::array<char, 32> text{};
     std::snprintf(text.data(), text.size(), "%.7g", value);
     return text.data();
-}
-
-Surroundings surroundingsOf(const std::string& word) {
-    if (word == "air")
-        return Surroundings::FreeAir;
-    if (word == "conduit")
-        return Surroundings::Conduit;
-    return Surroundings::Insulation;
 }
 
 struct SupplyOptions {
@@ -108,7 +101,7 @@ void warmth(const WarmthOptions& options) {
     q.ambientC = options.ambientC;
     q.ratedC = catalogue.temperature.ratedC.value;
     q.copperPerDegree = catalogue.temperature.copperPerDegree.value;
-    q.around = surroundingsOf(options.around);
+    q.around = *surroundingsFromKey(options.around);
     const WarmthFinding f = findWarmth(q);
     print({{"estimate", true},
            {"heatWattPerM", f.wattPerM},
@@ -162,49 +155,16 @@ void tree(const std::string& path, bool propose) {
     const Catalogue catalogue = shippedCatalogue();
     const Tree tree = orBadInput(readTree(orBadInput(readWholeFile(path)), path, catalogue));
     const TreeFinding f = orBadInput(findTree(tree, catalogue));
-    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
-    for (const auto& p : f.points) {
-        OutJson row = {{"id", p.id},           {"lowDbuv", p.lowDb},
-                       {"highDbuv", p.highDb}, {"leastDbuv", p.leastDb},
-                       {"mostDbuv", p.mostDb}, {"good", p.good}};
-        if (p.carrierToNoiseDb)
-            row["carrierToNoiseDb"] = *p.carrierToNoiseDb;
-        if (!p.reason.empty())
-            row["reason"] = p.reason;
-        out["points"].push_back(row);
-    }
-    out["unusedPorts"] = f.unusedPorts;
-    if (propose) {
-        const TreeProposal p = orBadInput(proposeTree(tree, catalogue));
-        OutJson row = {{"possible", p.possible}, {"reason", p.reason}};
-        if (!p.before.empty())
-            row["amplifier"] = {{"before", p.before}, {"gainDb", p.gainDb}, {"slopeDb", p.slopeDb}};
-        for (const auto& [id, value] : p.tapDb)
-            row["tapDb"][id] = value;
-        out["proposal"] = row;
-    }
+    OutJson out = toJson(f);
+    if (propose)
+        out["proposal"] = toJson(orBadInput(proposeTree(tree, catalogue)));
     print(out);
 }
 
 void bus(const std::string& path, const std::string& csv) {
     const Bus bus = orBadInput(readBus(orBadInput(readWholeFile(path)), path, shippedCatalogue()));
     const BusFinding f = orBadInput(findBus(bus));
-    OutJson out = {{"good", f.good}, {"points", OutJson::array()}};
-    for (const auto& p : f.points) {
-        OutJson row = {{"name", p.name},
-                       {"atM", p.atM},
-                       {"finalV", p.finalV},
-                       {"overshootV", p.overshootV},
-                       {"ringBackV", p.ringBackV},
-                       {"settleNs", p.settleNs},
-                       {"good", p.good}};
-        if (!p.reasons.empty()) {
-            row["reasons"] = p.reasons;
-            row["cures"] = p.cures;
-        }
-        out["points"].push_back(row);
-    }
-    out["notes"] = f.notes;
+    OutJson out = toJson(f);
     if (!csv.empty()) {
         std::string text = "timeNs";
         for (const auto& p : f.points)
@@ -217,6 +177,39 @@ void bus(const std::string& path, const std::string& csv) {
         writeWhole(csv, text + "\n");
         out["written"] = csv;
     }
+    print(out);
+}
+
+struct ConnectorOptions {
+    std::string cable;
+    double mhz = 0;
+    bool outdoors = false;
+};
+
+void connectors(const ConnectorOptions& options) {
+    const Catalogue catalogue = shippedCatalogue();
+    const Cable& cable = cableOf(catalogue, options.cable);
+    const double top = options.mhz > 0 ? options.mhz : cable.topMhz.value;
+    const auto choices = connectorChoices(cable, top, options.outdoors, catalogue);
+    OutJson out = {{"cable", cable.id}, {"mhz", top}, {"choices", OutJson::array()}};
+    for (const auto& c : choices) {
+        OutJson row = {{"connection", c.connection->id},
+                       {"series", c.connection->fit->series},
+                       {"school", c.connection->fit->school},
+                       {"fits", c.fits},
+                       {"lossDb", c.lossDb},
+                       {"minutesAnEnd", c.minutes},
+                       {"weather", weatherKey(c.connection->fit->weather)},
+                       {"joint", c.connection->fit->joint},
+                       {"tools", c.connection->fit->tools},
+                       {"why", c.why},
+                       {"points", OutJson::array()}};
+        for (const auto& point : c.points)
+            row["points"].push_back(
+                {{"what", point.what}, {"good", point.good}, {"reason", point.reason}});
+        out["choices"].push_back(row);
+    }
+    out["working"] = toJson(choiceWorking(cable, top, options.outdoors, choices));
     print(out);
 }
 
@@ -259,6 +252,14 @@ void addSystemCommands(CLI::App& app) {
     command->add_option("--withstand", f->withstandV, "volts an insulation test held");
     command->add_option("--temperature", f->temperatureC, "°C");
     command->callback([f] { feedline(*f); });
+
+    auto plug = std::make_shared<ConnectorOptions>();
+    command = app.add_subcommand("connectors", "which connector fits a cable, and why");
+    command->add_option("--cable", plug->cable, "cable id")->required();
+    command->add_option("--mhz", plug->mhz, "highest frequency; else the top of the cable's band")
+        ->check(CLI::PositiveNumber);
+    command->add_flag("--outdoors", plug->outdoors, "where weather reaches it");
+    command->callback([plug] { connectors(*plug); });
 
     auto file = std::make_shared<std::string>();
     auto propose = std::make_shared<bool>(false);

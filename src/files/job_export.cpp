@@ -7,7 +7,7 @@
 namespace burin {
 namespace {
 
-constexpr int exportVersion = 1;
+constexpr int exportVersion = 2;
 
 Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
     std::vector<Attachment> out;
@@ -79,6 +79,8 @@ Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::s
         add(job->runs);
         add(job->measurements);
         add(job->cables);
+        add(job->distributions);
+        add(job->buses);
         if (auto done = (*store)->commit(edit, who, *files); !done) {
             store->reset();
             QFile::remove(path);

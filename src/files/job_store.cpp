@@ -255,14 +255,15 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
     }
     try {
         // First without leave to write, so that a file we refuse stays as it was.
+        int version = 0;
         {
             Private look;
             look.path = path;
             if (auto good = look.connect(Access::ReadOnly); !good)
                 return refuse(good.error());
             const int id = firstValue(look.db, QStringLiteral("PRAGMA application_id")).toInt();
-            const int version = firstValue(look.db, QStringLiteral("PRAGMA user_version")).toInt();
-            if (id != jobApplicationId || version > jobFormatVersion)
+            version = firstValue(look.db, QStringLiteral("PRAGMA user_version")).toInt();
+            if (id != jobApplicationId || version < 1 || version > jobFormatVersion)
                 return refuse(utf8(path), "this is no job this Burin can read",
                               "Choose another, or install a newer Burin");
             if (firstValue(look.db, QStringLiteral("PRAGMA quick_check")).toString() !=
@@ -272,9 +273,13 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         }
         if (auto good = d->connect(access); !good)
             return refuse(good.error());
-        auto job = readTables(d->db, utf8(path));
+        auto job = readTables(d->db, version, utf8(path));
         if (!job)
             return refuse(job.error());
+        // Only once it has been read whole: a job we refuse is not written to.
+        if (access == Access::ReadWrite && version < jobFormatVersion)
+            if (auto done = d->transaction([&] { bringUpToDate(d->db, version); }); !done)
+                return refuse(done.error());
         std::unique_ptr<JobStore> out(new JobStore(std::move(d)));
         out->job_ = std::move(*job);
         return out;

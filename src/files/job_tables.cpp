@@ -1,5 +1,6 @@
 #include "files/job_tables.h"
 #include "core/job/job_json.h"
+#include "core/job/system_json.h"
 #include <QSqlError>
 #include <QSqlQuery>
 #include <QVariant>
@@ -15,10 +16,12 @@ struct Column {
     const char* key;    ///< of the JSON
     const char* column; ///< of the table
     As as;
+    int since = 1; ///< format version
 };
 struct Table {
     const char* name;
     std::vector<Column> columns;
+    int since = 1;
 };
 
 const Table jobTable{"job",
@@ -49,13 +52,16 @@ const Table runTable{"run",
                       {"bandToMhz", "band_to_mhz", As::Number},
                       {"powerW", "power_w", As::Number},
                       {"loadRatio", "load_ratio", As::Number},
+                      {"poweredType", "powered_type", As::Number, 2},
+                      {"perDirection", "per_direction", As::Flag, 2},
                       {"leftCoiled", "left_coiled", As::Flag},
                       {"note", "note", As::Text}}};
 const Table stretchTable{"run_stretch",
                          {{"name", "name", As::Text},
                           {"lengthM", "length_m", As::Number},
                           {"temperatureC", "temperature_c", As::Number},
-                          {"neighbours", "neighbours", As::Number}}};
+                          {"neighbours", "neighbours", As::Number},
+                          {"around", "around", As::Text, 2}}};
 const Table cordTable{"run_cord",
                       {{"end", "end", As::Text},
                        {"cableId", "cable_id", As::Text},
@@ -64,7 +70,8 @@ const Table cordTable{"run_cord",
 const Table connectionTable{"run_connection",
                             {{"end", "end", As::Text},
                              {"connectionId", "connection_id", As::Text},
-                             {"atM", "at_m", As::Number}}};
+                             {"atM", "at_m", As::Number},
+                             {"outdoors", "outdoors", As::Flag, 2}}};
 const Table measurementTable{"measurement",
                              {{"id", "id", As::Text},
                               {"runId", "run_id", As::Text},
@@ -80,6 +87,28 @@ const Table measurementTable{"measurement",
                               {"note", "note", As::Text}}};
 const Table cableTable{"user_cable",
                        {{"id", "id", As::Text}, {"figures", "figures_json", As::JsonText}}};
+const Table distributionTable{"distribution",
+                              {{"id", "id", As::Text},
+                               {"name", "name", As::Text},
+                               {"serviceId", "service_id", As::Text},
+                               {"headLevel", "head_level", As::Number},
+                               {"slopeDb", "slope_db", As::Number},
+                               {"channels", "channels", As::Number},
+                               {"headOutputs", "head_outputs", As::Number},
+                               {"headAmpere", "head_ampere", As::Number},
+                               {"parts", "parts_json", As::JsonText}},
+                              2};
+const Table busTable{"bus",
+                     {{"id", "id", As::Text},
+                      {"name", "name", As::Text},
+                      {"riseNs", "rise_ns", As::Number},
+                      {"bitRateKbit", "bit_rate_kbit", As::Number},
+                      {"supplyV", "supply_v", As::Number},
+                      {"supplyToleranceShare", "supply_tolerance_share", As::Number},
+                      {"supplyPairs", "supply_pairs", As::Number},
+                      {"supplyAwg", "supply_awg", As::Number},
+                      {"devices", "devices_json", As::JsonText}},
+                     2};
 
 struct Child {
     const char* key;
@@ -106,11 +135,14 @@ QVariant toSql(const Json& json, const Column& column) {
     return {};
 }
 
-Json rowToJson(const QSqlQuery& query, const Table& table, int first, const std::string& where) {
+Json rowToJson(const QSqlQuery& query, const Table& table, int first, int version,
+               const std::string& where) {
     Json out = Json::object();
-    for (std::size_t i = 0; i < table.columns.size(); ++i) {
-        const QVariant value = query.value(first + static_cast<int>(i));
-        const auto& column = table.columns[i];
+    int position = first;
+    for (const auto& column : table.columns) {
+        if (column.since > version)
+            continue;
+        const QVariant value = query.value(position++);
         if (value.isNull())
             continue;
         switch (column.as) {
@@ -139,10 +171,11 @@ Json rowToJson(const QSqlQuery& query, const Table& table, int first, const std:
     return out;
 }
 
-QString columnList(const Table& table) {
+QString columnList(const Table& table, int version = jobFormatVersion) {
     QStringList names;
     for (const auto& column : table.columns)
-        names << QStringLiteral("\"%1\"").arg(QLatin1String(column.column));
+        if (column.since <= version)
+            names << QStringLiteral("\"%1\"").arg(QLatin1String(column.column));
     return names.join(QStringLiteral(", "));
 }
 
@@ -177,6 +210,8 @@ struct ChangeRow {
     void operator()(const Change<Room>& c) const { change(c, roomTable); }
     void operator()(const Change<Measurement>& c) const { change(c, measurementTable); }
     void operator()(const Change<UserCable>& c) const { change(c, cableTable); }
+    void operator()(const Change<Distribution>& c) const { change(c, distributionTable); }
+    void operator()(const Change<BusChain>& c) const { change(c, busTable); }
     void operator()(const Change<Run>& c) const {
         const QString id = QString::fromStdString(c.id());
         for (const auto& child : runChildren)
@@ -197,16 +232,18 @@ struct ChangeRow {
     }
 };
 
-Json readAll(QSqlDatabase& db, const Table& table, const std::string& where) {
+Json readAll(QSqlDatabase& db, const Table& table, int version, const std::string& where) {
     Json out = Json::array();
+    if (table.since > version)
+        return out;
     QSqlQuery query = runSql(db, QStringLiteral("SELECT %1 FROM \"%2\" ORDER BY id")
-                                     .arg(columnList(table), QLatin1String(table.name)));
+                                     .arg(columnList(table, version), QLatin1String(table.name)));
     while (query.next())
-        out.push_back(rowToJson(query, table, 0, where));
+        out.push_back(rowToJson(query, table, 0, version, where));
     return out;
 }
 
-void readChildren(QSqlDatabase& db, Json& runs, const std::string& where) {
+void readChildren(QSqlDatabase& db, Json& runs, int version, const std::string& where) {
     std::map<std::string, Json*> byId;
     for (auto& run : runs) {
         for (const auto& child : runChildren)
@@ -214,14 +251,14 @@ void readChildren(QSqlDatabase& db, Json& runs, const std::string& where) {
         byId[run["id"].get<std::string>()] = &run;
     }
     for (const auto& child : runChildren) {
-        QSqlQuery query =
-            runSql(db, QStringLiteral("SELECT run_id, %1 FROM \"%2\" ORDER BY run_id, position")
-                           .arg(columnList(*child.table), QLatin1String(child.table->name)));
+        QSqlQuery query = runSql(
+            db, QStringLiteral("SELECT run_id, %1 FROM \"%2\" ORDER BY run_id, position")
+                    .arg(columnList(*child.table, version), QLatin1String(child.table->name)));
         while (query.next()) {
             const auto it = byId.find(query.value(0).toString().toStdString());
             if (it == byId.end())
                 throw SqlFailed{where + ": a row of " + child.table->name + " has no run"};
-            (*it->second)[child.key].push_back(rowToJson(query, *child.table, 1, where));
+            (*it->second)[child.key].push_back(rowToJson(query, *child.table, 1, version, where));
         }
     }
 }
@@ -255,6 +292,27 @@ const char* const schema[] = {
     "CREATE INDEX edit_log_state ON edit_log (state, sequence)",
 };
 
+/// What each later version added. A new job is made of the first version's tables and all of these,
+/// so that it cannot differ from one brought up to date.
+struct Step {
+    int version;
+    const char* statement;
+};
+const Step steps[] = {
+    {2, "ALTER TABLE run ADD COLUMN powered_type INTEGER"},
+    {2, "ALTER TABLE run ADD COLUMN per_direction INTEGER"},
+    {2, "ALTER TABLE run_stretch ADD COLUMN around TEXT"},
+    {2, "ALTER TABLE run_connection ADD COLUMN outdoors INTEGER"},
+    {2, "CREATE TABLE distribution (id TEXT PRIMARY KEY, name TEXT NOT NULL,"
+        " service_id TEXT NOT NULL, head_level REAL NOT NULL, slope_db REAL NOT NULL,"
+        " channels INTEGER NOT NULL, head_outputs INTEGER NOT NULL, head_ampere REAL NOT NULL,"
+        " parts_json TEXT NOT NULL)"},
+    {2, "CREATE TABLE bus (id TEXT PRIMARY KEY, name TEXT NOT NULL, rise_ns REAL NOT NULL,"
+        " bit_rate_kbit REAL NOT NULL, supply_v REAL NOT NULL,"
+        " supply_tolerance_share REAL NOT NULL, supply_pairs INTEGER NOT NULL, supply_awg REAL,"
+        " devices_json TEXT NOT NULL)"},
+};
+
 } // namespace
 
 QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& values) {
@@ -276,6 +334,13 @@ void createTables(QSqlDatabase& db) {
     for (const char* statement : schema)
         runSql(db, QString::fromLatin1(statement));
     runSql(db, QStringLiteral("PRAGMA application_id = %1").arg(jobApplicationId));
+    bringUpToDate(db, 1);
+}
+
+void bringUpToDate(QSqlDatabase& db, int version) {
+    for (const Step& step : steps)
+        if (step.version > version)
+            runSql(db, QString::fromLatin1(step.statement));
     runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(jobFormatVersion));
 }
 
@@ -284,19 +349,21 @@ void writeChanges(QSqlDatabase& db, const Edit& edit) {
         std::visit(ChangeRow{db}, change);
 }
 
-Outcome<Job> readTables(QSqlDatabase& db, const std::string& where) {
+Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where) {
     Json job;
-    const Json info = readAll(db, jobTable, where);
+    const Json info = readAll(db, jobTable, version, where);
     if (info.size() != 1)
         return refuse(where, "it holds " + std::to_string(info.size()) + " jobs instead of one",
                       "Restore it from a copy");
     job["info"] = info[0];
-    job["rooms"] = readAll(db, roomTable, where);
-    Json runs = readAll(db, runTable, where);
-    readChildren(db, runs, where);
+    job["rooms"] = readAll(db, roomTable, version, where);
+    Json runs = readAll(db, runTable, version, where);
+    readChildren(db, runs, version, where);
     job["runs"] = std::move(runs);
-    job["measurements"] = readAll(db, measurementTable, where);
-    job["cables"] = readAll(db, cableTable, where);
+    job["measurements"] = readAll(db, measurementTable, version, where);
+    job["cables"] = readAll(db, cableTable, version, where);
+    job["distributions"] = readAll(db, distributionTable, version, where);
+    job["buses"] = readAll(db, busTable, version, where);
     return readJob(job, where);
 }
 

@@ -69,7 +69,7 @@ private slots:
         QVERIFY(out[QLatin1String("atMhz")].isNull());
     }
     void lists() {
-        QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 20);
+        QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 22);
         QCOMPARE(run(QStringLiteral("services"))[QLatin1String("services")].toArray().size(), 20);
         QVERIFY(run(QStringLiteral("connections"))[QLatin1String("connections")].toArray().size() >=
                 18);

@@ -1,4 +1,4 @@
-#include "core/coax/feedline.h"
+#include "core/finding/feedline_finding.h"
 #include "core/line/chain.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
@@ -77,7 +77,7 @@ TEST(Feedline, ChangesSayWhatTheyAreWorth) {
 TEST(Feedline, AlongTheLineFromRadioToAerial) {
     const auto q = question("coax-rg58", 30, 156, 3);
     const auto f = *findFeedline(q, shipped());
-    const auto along = alongFeedline(q, shipped(), 31);
+    const auto along = alongFeedline(q, *findFeedline(q, shipped()), 31);
     ASSERT_EQ(along.size(), 31U);
     EXPECT_NEAR(along.front().powerW, 25, 1e-9);
     EXPECT_NEAR(along.front().ratio, f.radioRatio, 1e-9);

@@ -10,7 +10,7 @@ TreeNode part(const char* id, const char* from, TreePart kind, double lengthM = 
     TreeNode out;
     out.id = id;
     out.from = from;
-    out.part = kind;
+    out.unit.part = kind;
     if (lengthM > 0) {
         out.feed.cable = shipped().cable("coax-s6");
         out.feed.stretches = {{lengthM, 20}};
@@ -31,7 +31,7 @@ Tree smallTree() {
     tree.least = 45;
     tree.most = 75;
     TreeNode splitter = part("S1", "", TreePart::Splitter, 10);
-    splitter.ways = 4;
+    splitter.unit.ways = 4;
     tree.nodes = {part("TV1", "S1", TreePart::Outlet, 15), splitter,
                   part("TV2", "S1", TreePart::Outlet, 20), part("TV3", "S1", TreePart::Outlet, 30)};
     return tree;
@@ -65,15 +65,15 @@ TEST(Tree, TooMuchAsWellAsTooLittle) {
     tree.levelDb = 55;
     f = *findTree(tree, shipped());
     EXPECT_NE(pointOf(f, "TV3").reason.find("too little"), std::string::npos);
-    tree.nodes[3].least = 30; // an outlet may have a window of its own
+    tree.nodes[3].unit.least = 30; // an outlet may have a window of its own
     EXPECT_TRUE(pointOf(*findTree(tree, shipped()), "TV3").good);
 }
 
 TEST(Tree, TapsAndAmplifiersCount) {
     Tree tree = smallTree();
     TreeNode tap = part("T1", "", TreePart::Tap);
-    tap.tapDb = 12;
-    tap.throughDb = 2.5;
+    tap.unit.tapDb = 12;
+    tap.unit.throughDb = 2.5;
     TreeNode on = part("A", "T1", TreePart::Outlet);
     on.fromTap = true;
     tree.nodes = {tap, on, part("B", "T1", TreePart::Outlet)};
@@ -81,8 +81,8 @@ TEST(Tree, TapsAndAmplifiersCount) {
     EXPECT_NEAR(pointOf(f, "A").lowDb, 68, 1e-9);
     EXPECT_NEAR(pointOf(f, "B").lowDb, 77.5, 1e-9);
     TreeNode amplifier = part("V", "", TreePart::Amplifier);
-    amplifier.gainDb = 20;
-    amplifier.slopeDb = 6;
+    amplifier.unit.gainDb = 20;
+    amplifier.unit.slopeDb = 6;
     tree.nodes = {amplifier, part("A", "V", TreePart::Outlet, 50)};
     tree.levelDb = 62;
     f = *findTree(tree, shipped());
@@ -104,12 +104,12 @@ TEST(Tree, NoiseOfTwoAmplifiersAdds) {
     Tree tree = smallTree();
     tree.levelDb = 60;
     TreeNode one = part("V1", "", TreePart::Amplifier);
-    one.gainDb = 10;
+    one.unit.gainDb = 10;
     TreeNode two = part("V2", "V1", TreePart::Amplifier);
     TreeNode pad = part("T", "V1", TreePart::Tap); // 10 dB between them
-    pad.throughDb = 10;
+    pad.unit.throughDb = 10;
     two.from = "T";
-    two.gainDb = 10;
+    two.unit.gainDb = 10;
     tree.nodes = {one, pad, two, part("A", "V2", TreePart::Outlet)};
     // Equal inputs of 60: 3 dB worse than one.
     EXPECT_NEAR(*pointOf(*findTree(tree, shipped()), "A").carrierToNoiseDb,
@@ -136,7 +136,7 @@ TEST(Tree, ImpossibleTreesAreRefusedByName) {
     tree.nodes[0].from = "S9";
     EXPECT_NE(findTree(tree, shipped()).error().what.find("S9"), std::string::npos);
     tree = smallTree();
-    tree.nodes[1].ways = 2;
+    tree.nodes[1].unit.ways = 2;
     EXPECT_NE(findTree(tree, shipped()).error().what.find("2 ports"), std::string::npos);
     tree = smallTree();
     tree.nodes[0].from = "TV3";
@@ -150,15 +150,15 @@ TEST(Tree, AProposedAmplifierBringsAllIntoTheirWindow) {
     Tree tree = smallTree();
     tree.levelDb = 62;
     for (auto& node : tree.nodes)
-        if (node.part == TreePart::Outlet)
+        if (node.unit.part == TreePart::Outlet)
             node.feed.stretches[0].lengthM += 50;
     ASSERT_FALSE(findTree(tree, shipped())->good);
     const auto proposal = *proposeTree(tree, shipped());
     ASSERT_TRUE(proposal.possible) << proposal.reason;
     EXPECT_EQ(proposal.before, "S1");
     TreeNode amplifier = part("V", "", TreePart::Amplifier, 10);
-    amplifier.gainDb = proposal.gainDb;
-    amplifier.slopeDb = proposal.slopeDb;
+    amplifier.unit.gainDb = proposal.gainDb;
+    amplifier.unit.slopeDb = proposal.slopeDb;
     tree.nodes[1].from = "V";
     tree.nodes[1].feed = {};
     tree.nodes.push_back(amplifier);
@@ -175,8 +175,8 @@ TEST(Tree, ProposedTapsLevelAStreet) {
     for (int i = 0; i < 5; ++i) {
         const std::string id = "T" + std::to_string(i);
         TreeNode tap = part(id.c_str(), before.c_str(), TreePart::Tap, 15);
-        tap.tapDb = 10;
-        tap.throughDb = 2.5;
+        tap.unit.tapDb = 10;
+        tap.unit.throughDb = 2.5;
         TreeNode outlet = part(("O" + std::to_string(i)).c_str(), id.c_str(), TreePart::Outlet, 8);
         outlet.fromTap = true;
         tree.nodes.push_back(tap);

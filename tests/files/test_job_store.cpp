@@ -158,6 +158,44 @@ private slots:
         const auto text = refusal();
         QVERIFY2(text.find("newer Burin") != std::string::npos, text.c_str());
     }
+    void fileOfTheFirstVersion() {
+        // Made by the first Burin that had jobs; see tests/fixtures/README.md.
+        const QString old = folder_->filePath(QStringLiteral("old.burin"));
+        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v1.burin"), old));
+        QFile::setPermissions(old, QFile::ReadOwner | QFile::WriteOwner);
+        const QByteArray bytes = bytesOf(old);
+        Job before;
+        {
+            auto store = JobStore::open(old, Access::ReadOnly);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            before = (*store)->job();
+        }
+        QCOMPARE(bytesOf(old), bytes); // looking at it does not change it
+        QCOMPARE(before.runs.size(), std::size_t(2));
+        QCOMPARE(before.measurements.size(), std::size_t(1));
+        QCOMPARE(before.runLabelled("RF-A01")->powerW.value_or(0), 25.0);
+        Run run = *before.runLabelled("SL-D02");
+        {
+            auto store = JobStore::open(old, Access::ReadWrite);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY((*store)->job() == before);
+            QVERIFY((*store)->sound());
+            Run powered = run;
+            powered.poweredType = 2;
+            powered.stretches[0].around = Surroundings::Conduit;
+            QVERIFY((*store)->commit({"power", {put(std::optional(run), std::optional(powered))}},
+                                     "t", {}));
+            run = powered;
+        }
+        auto store = JobStore::open(old, Access::ReadWrite);
+        QVERIFY(store.has_value());
+        QVERIFY(*(*store)->job().run(run.id) == run);
+        QVERIFY(*(*store)->undo());
+        QVERIFY(*(*store)->undo()); // an edit the first version logged
+        QCOMPARE((*store)->job().runs.size(), std::size_t(0));
+        QVERIFY(*(*store)->redo());
+        QVERIFY((*store)->job() == before);
+    }
     void truncatedFile() {
         open().reset();
         QFile::resize(path_, QFile(path_).size() / 2);
@@ -403,7 +441,7 @@ private slots:
         QVERIFY(!importJob(first, "first.json", other, "t").has_value());
         const QString third = folder_->filePath(QStringLiteral("third.burin"));
         std::string newer = first;
-        newer.replace(newer.find("\"version\": 1"), 12, "\"version\": 7");
+        newer.replace(newer.find("\"version\": 2"), 12, "\"version\": 7");
         QVERIFY(!importJob(newer, "newer.json", third, "t").has_value());
         std::string broken = first;
         broken.replace(broken.find("\"base64\": \""), 14, "\"base64\": \"AAA");

@@ -16,12 +16,19 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
       reach_(new Panel(tr("How far this cable goes"), this)), parts_(new Panel({}, this)),
       curesPanel_(new Panel(tr("What would hold instead"), this)),
       feedline_(new Panel(tr("Power and standing wave along the line"), this)),
-      feedlineView_(new FeedlineView(session, feedline_)) {
+      feedlineView_(new FeedlineView(session, feedline_)), system_(new Panel({}, this)),
+      systemSheet_(new SystemSheet(session, system_)), tree_(new TreeView(session, this)),
+      bus_(new BusView(session, this)), treeScroll_(scrolled(tree_)), busScroll_(scrolled(bus_)),
+      instead_(link({}, this)), systemCures_(words(Voice::Text, this)) {
     reason_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     question_->setObjectName(QStringLiteral("budgetQuestion"));
     answer_->setObjectName(QStringLiteral("budgetAnswer"));
     auto* plotPanel = new Panel({}, this);
     plotPanel->body()->addWidget(plot_);
+    plotPanel->body()->addWidget(treeScroll_);
+    plotPanel->body()->addWidget(busScroll_);
+    instead_->setObjectName(QStringLiteral("insteadOfPicture"));
+    plotPanel->body()->addWidget(instead_);
     reach_->body()->addWidget(new ReachBars(session, this));
     parts_->body()->addWidget(new DbBar(session, this));
     auto* partsWorking = link(tr("Show the working"), this);
@@ -32,15 +39,18 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     auto* reachWorkingLink = link(tr("Show the working"), this);
     reachWorkingLink->setObjectName(QStringLiteral("showReachWorking"));
     verdict_->body()->addWidget(reachWorkingLink);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->viewport()->setAutoFillBackground(false);
-    scroll->setWidget(new Cures(session, scroll));
-    scroll->widget()->setAutoFillBackground(false);
+    auto* cures = new QWidget(this);
+    auto* cureList = new QVBoxLayout(cures);
+    cureList->setContentsMargins(0, 0, 0, 0);
+    cureList->addWidget(systemCures_);
+    cureList->addWidget(new Cures(session, cures));
+    auto* scroll = scrolled(cures);
     scroll->setMinimumHeight(40);
     curesPanel_->body()->addWidget(scroll, 1);
+    // Hidden until a run asks for them: what is never shown must not make the window taller.
+    for (QWidget* part : std::initializer_list<QWidget*>{feedline_, system_, treeScroll_,
+                                                         busScroll_, instead_, systemCures_})
+        part->hide();
 
     auto* left = new QVBoxLayout;
     left->setSpacing(8);
@@ -53,11 +63,14 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     connect(feedlineLink, &QPushButton::clicked, this,
             [this] { showWorking(this, feedlineView_->working()); });
     left->addWidget(feedline_);
+    system_->body()->addWidget(systemSheet_);
+    left->addWidget(system_);
     auto* right = new QVBoxLayout;
     right->setSpacing(8);
     right->addWidget(verdict_);
     right->addWidget(parts_);
     right->addWidget(curesPanel_, 1);
+    right->addStretch();
     auto* columns = new QHBoxLayout;
     columns->setSpacing(12);
     columns->addLayout(left, 9);
@@ -72,11 +85,32 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     all->addWidget(sheet_);
     all->addLayout(columns, 1);
 
-    connect(reachWorkingLink, &QPushButton::clicked, this, [this] { showReachWorking(); });
+    connect(reachWorkingLink, &QPushButton::clicked, this, [this] {
+        if (tree_->answers() || bus_->answers())
+            showSystemWorking();
+        else
+            showReachWorking();
+    });
     connect(partsWorking, &QPushButton::clicked, this, [this] { showLossWorking(); });
-    for (auto signal :
-         {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
+    for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
+                        &Session::unitsChanged, &Session::jobChanged, &Session::findingsChanged})
         connect(&session, signal, this, [this] { show(); });
+    connect(tree_, &TreeView::partChosen, this, [this] { systemSheet_->setPart(tree_->chosen()); });
+    connect(instead_, &QPushButton::clicked, this, [this] {
+        lossWanted_ = !lossWanted_;
+        show();
+    });
+}
+
+QScrollArea* BudgetStage::scrolled(QWidget* widget) {
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->viewport()->setAutoFillBackground(false);
+    scroll->setWidget(widget);
+    widget->setAutoFillBackground(false);
+    return scroll;
 }
 
 void BudgetStage::show() {
@@ -93,14 +127,97 @@ void BudgetStage::show() {
                   .arg(q(run->label))
             : tr("Will %1 hold on %2?")
                   .arg(service != nullptr ? q(service->name) : tr("a service"), q(run->label)));
+    showSystem(*finding);
     showPlot(*finding);
     showVerdict(*finding);
     // A feedline of known power is asked for watts; what it may be long says its loss budget above.
-    feedline_->setVisible(feedlineView_->answers());
-    reach_->setVisible(!feedlineView_->answers());
+    const bool system = systemSheet_->kind() != SystemSheet::Kind::None;
+    const bool picture = tree_->answers() || bus_->answers();
+    arrange({{curesPanel_, !finding->cures.empty() || !systemCures_->text().isEmpty()},
+             {systemCures_, !systemCures_->text().isEmpty()},
+             {feedline_, feedlineView_->answers()},
+             {reach_, !feedlineView_->answers() && !system},
+             {system_, system},
+             {instead_, picture},
+             {treeScroll_, tree_->answers() && !lossWanted_},
+             {busScroll_, bus_->answers() && !lossWanted_},
+             {plot_, !picture || lossWanted_}});
     parts_->setTitle(finding->parts.empty()
                          ? tr("Where the dB go")
                          : tr("Where the dB go, at %1").arg(q(formatMhz(finding->worstMhz))));
+}
+
+/// Hides first and shows then: showing lays out the window at once, which would grow by both.
+void BudgetStage::arrange(std::initializer_list<std::pair<QWidget*, bool>> parts) {
+    for (const auto& [widget, shown] : parts)
+        if (!shown)
+            widget->hide();
+    for (const auto& [widget, shown] : parts)
+        if (shown)
+            widget->show();
+}
+
+void BudgetStage::showSystem(const RunFinding& finding) {
+    systemSheet_->refresh();
+    const auto kind = systemSheet_->kind();
+    const Job& job = session_.job();
+    const auto findings = session_.jobFindings();
+    const Distribution* distribution = kind == SystemSheet::Kind::Distribution
+                                           ? job.distributionOf(session_.currentId())
+                                           : nullptr;
+    const BusChain* chain =
+        kind == SystemSheet::Kind::Bus ? job.busOf(session_.currentId()) : nullptr;
+    const DistributionFinding* levels =
+        findings && distribution != nullptr ? findings->distribution(distribution->id) : nullptr;
+    const BusChainFinding* wave = findings && chain != nullptr ? findings->bus(chain->id) : nullptr;
+    // A finding lives as long as all the others it was found with.
+    tree_->setFinding(distribution, {findings, levels});
+    bus_->setFinding(chain, {findings, wave});
+    system_->setTitle(distribution != nullptr ? q(distribution->name)
+                      : chain != nullptr      ? q(chain->name)
+                      : kind == SystemSheet::Kind::Bus
+                          ? tr("On which bus it is, say what it comes after")
+                          : tr("Say what it hangs on, and the levels follow"));
+    showSystemCures(finding, levels, tree_->answers() ? nullptr : bus_->answers() ? wave : nullptr);
+    instead_->setText(lossWanted_
+                          ? (chain != nullptr ? tr("Waveform instead") : tr("Levels instead"))
+                          : tr("Loss over frequency instead"));
+}
+
+/// What would mend the device or the distribution, and what is to be seen to on it and on the run.
+void BudgetStage::showSystemCures(const RunFinding& run, const DistributionFinding* levels,
+                                  const BusChainFinding* wave) {
+    QStringList said;
+    const auto add = [&](const std::vector<std::string>& list) {
+        for (const auto& one : list)
+            said << q(one);
+    };
+    if (wave != nullptr) {
+        add(wave->cures[static_cast<std::size_t>(bus_->chosen())]);
+        add(wave->notes);
+    } else if (levels != nullptr && tree_->answers()) {
+        add(levels->notes);
+    }
+    add(run.notes);
+    said.removeDuplicates();
+    for (auto& one : said)
+        one[0] = one[0].toUpper();
+    systemCures_->setText(said.join(QStringLiteral(".\n")) + (said.isEmpty() ? "" : "."));
+}
+
+void BudgetStage::showSystemWorking() {
+    const auto findings = session_.jobFindings();
+    if (!findings || !session_.hasJob())
+        return;
+    if (const Distribution* d = session_.job().distributionOf(session_.currentId()))
+        if (const auto* f = findings->distribution(d->id); f != nullptr && tree_->answers())
+            showWorking(this, levelWorking(*f,
+                                           static_cast<std::size_t>(d->fedBy(session_.currentId()) -
+                                                                    d->parts.data()),
+                                           session_.catalogue()));
+    if (const BusChain* b = session_.job().busOf(session_.currentId()))
+        if (const auto* f = findings->bus(b->id); f != nullptr && bus_->answers())
+            showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
 }
 
 void BudgetStage::showEvent(QShowEvent* event) {
@@ -165,7 +282,10 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     const auto units = session_.units();
     QString answer;
     Panel::Tone tone = Panel::Tone::Plain;
-    switch (f.outlook) {
+    // Of a system's run the reach says nothing, nor where power or warmth decide.
+    const bool byReach = f.reach.reachM && !tree_->answers() && !bus_->answers() &&
+                         !(f.powered && !f.powered->reason.empty());
+    switch (byReach ? f.outlook : Outlook::Unknown) {
     case Outlook::Holds:
         answer = tr("Predicted to hold, %1 to spare")
                      .arg(q(formatLength(*f.reach.reachM - f.lengthM, units)));
@@ -184,7 +304,12 @@ void BudgetStage::showVerdict(const RunFinding& f) {
                      : tr("Will not hold on this cable");
         break;
     case Outlook::Unknown:
-        answer = tr("Not answered yet");
+        answer = f.outlook == Outlook::Holds   ? tr("Predicted to hold")
+                 : f.outlook == Outlook::Tight ? tr("Tight: less than a decibel to spare")
+                 : f.outlook == Outlook::Fails ? tr("Will not hold")
+                                               : tr("Not answered yet");
+        if (f.outlook == Outlook::Fails)
+            tone = Panel::Tone::Bad;
         break;
     }
     verdict_->setTone(tone);
@@ -194,6 +319,12 @@ void BudgetStage::showVerdict(const RunFinding& f) {
         reason[0] = reason[0].toUpper();
     for (const auto& fault : f.faults)
         reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
+    if (f.powered && f.powered->reason.empty())
+        reason +=
+            tr(". Power type %1: %2 V and %3 W there, about %4 in its bundle")
+                .arg(f.powered->type)
+                .arg(q(formatFixed(f.powered->deviceV, 1)), q(formatFixed(f.powered->wantedW, 1)),
+                     q(formatTemperature(f.powered->warmestC, units)));
     reason_->setText(reason + (reason.isEmpty() || reason.endsWith(QLatin1Char('.')) ? "" : "."));
     QString tested = tr("A prediction is no pass: untested.");
     if (!f.measurements.empty()) {

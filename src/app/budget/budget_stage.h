@@ -1,9 +1,13 @@
 #pragma once
+#include "app/budget/bus_view.h"
 #include "app/budget/feedline_view.h"
+#include "app/budget/system_sheet.h"
+#include "app/budget/tree_view.h"
 #include "app/frame/loss_plot.h"
 #include "app/frame/panel.h"
 #include "app/frame/run_sheet.h"
 #include "app/frame/session.h"
+#include <QScrollArea>
 
 namespace burin {
 
@@ -66,6 +70,11 @@ private:
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();
+    void showSystem(const RunFinding& finding);
+    static void arrange(std::initializer_list<std::pair<QWidget*, bool>> parts);
+    void showSystemWorking();
+    void showSystemCures(const RunFinding& run, const DistributionFinding* levels, const BusChainFinding* wave);
+    QScrollArea* scrolled(QWidget* widget);
 
     Session& session_;
     QLabel *question_, *answer_, *reason_, *judged_;
@@ -73,6 +82,14 @@ private:
     LossPlot* plot_;
     Panel *verdict_, *reach_, *parts_, *curesPanel_, *feedline_;
     FeedlineView* feedlineView_;
+    Panel* system_;
+    SystemSheet* systemSheet_;
+    TreeView* tree_;
+    BusView* bus_;
+    QScrollArea *treeScroll_, *busScroll_;
+    QPushButton* instead_; ///< the loss plot in place of the system's picture, and back
+    QLabel* systemCures_;
+    bool lossWanted_ = false;
 };
 
 } // namespace burin

@@ -220,7 +220,9 @@ void Cures::show() {
 
 void Cures::adopt(const Cure& cure) {
     session_.changeSelected(tr("adopt %1").arg(q(cure.title)), [&](Run& run) {
-        run.cableId = cure.cableId;
+        if (!cure.cableId.empty())
+            run.cableId = cure.cableId;
+        run.perDirection = run.perDirection || cure.perDirection;
         if (!cure.cords.empty())
             run.cords = cure.cords;
         if (!cure.connections.empty())

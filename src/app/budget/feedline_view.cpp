@@ -27,7 +27,7 @@ void FeedlineView::take() {
     if (question_) {
         if (const auto finding = findFeedline(*question_, session_.catalogue())) {
             finding_ = *finding;
-            along_ = alongFeedline(*question_, session_.catalogue(), 60);
+            along_ = alongFeedline(*question_, finding_, 60);
             changes_ = feedlineChanges(*question_, session_.catalogue());
         } else {
             question_.reset();

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/frame/session.h"
-#include "core/coax/feedline.h"
+#include "core/finding/feedline_finding.h"
 #include <QWidget>
 
 namespace burin {

@@ -41,7 +41,7 @@ LossPlot::LossPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(thi
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(plot_);
-    setMinimumHeight(100);
+    setMinimumHeight(80);
     setAccessibleName(tr("Plot over frequency"));
     plot_->setAttribute(Qt::WA_TransparentForMouseEvents);
     connect(&Theme::instance(), &Theme::changed, this, [this] { rebuild(); });

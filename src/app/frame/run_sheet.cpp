@@ -218,9 +218,14 @@ void RunSheet::showExtras(const Run& run, const Service* service) {
     if (!level && !budget)
         return;
     auto* label = static_cast<QLabel*>(extras_[1]);
-    label->setText(level ? tr("At head, %1").arg(q(service->levelWindow->unit)) : tr("Loss ≤, dB"));
-    extra_->setToolTip(level ? tr("Level at the head end, in %1").arg(q(service->levelWindow->unit))
-                             : tr("Loss this line may have, dB"));
+    const bool fed = level && session_.job().distributionOf(run.id) != nullptr;
+    label->setText(!level ? tr("Loss ≤, dB")
+                   : fed  ? tr("At port, %1").arg(q(service->levelWindow->unit))
+                          : tr("At head, %1").arg(q(service->levelWindow->unit)));
+    extra_->setToolTip(!level ? tr("Loss this line may have, dB")
+                       : fed
+                           ? tr("Level where this run starts: a test of it alone is judged by it")
+                           : tr("Level at the head end, in %1").arg(q(service->levelWindow->unit)));
     const auto& value = level ? run.headLevel : run.lossBudgetDb;
     extra_->setText(value ? q(formatFixed(*value, 1)) : QString());
     band_->setText(run.bandToMhz ? QStringLiteral("%1-%2")

@@ -163,10 +163,12 @@ void RunsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
                 Qt::AlignVCenter, elided(*p, q(run->label), textWidth));
     p->setFont(theme.small());
     p->setPen((option.state & QStyle::State_Selected) != 0 ? t.ink : t.ink2);
-    QString sub = cable == nullptr ? tr("no cable")
-                  : cable->kind == CableKind::Balanced
-                      ? q(categoryName(cable->category))
-                      : tr("%1 Ω").arg(cable->impedanceOhm.value, 0, 'f', 0);
+    QString sub =
+        cable == nullptr ? tr("no cable")
+        : cable->kind == CableKind::Balanced
+            ? (cable->category == Category::None ? tr("%1 Ω pair").arg(cable->impedanceOhm.value)
+                                                 : q(categoryName(cable->category)))
+            : tr("%1 Ω").arg(cable->impedanceOhm.value, 0, 'f', 0);
     if (service != nullptr)
         sub += QStringLiteral(" · ") + q(service->name);
     const RunFinding* f = session_.finding(run->id);

@@ -13,42 +13,6 @@ std::string isoNow() {
     return QDateTime::currentDateTime().toString(Qt::ISODateWithMs).toStdString();
 }
 
-/// Findings of all runs, taking over those whose run and measurements are as before.
-std::vector<RunFinding> computeAll(const Snapshot& snapshot, const Job* before,
-                                   const std::vector<RunFinding>& known,
-                                   const std::atomic<int>& generation, int mine) {
-    std::vector<RunFinding> out;
-    const bool same = before != nullptr && before->info == snapshot.job->info &&
-                      before->cables == snapshot.job->cables;
-    const auto measurementsOf = [](const Job& job, const std::string& runId) {
-        std::vector<const Measurement*> list;
-        for (const auto& m : job.measurements)
-            if (m.runId == runId)
-                list.push_back(&m);
-        return list;
-    };
-    for (const auto& run : snapshot.job->runs) {
-        if (generation != mine)
-            return {};
-        const Run* old = same ? before->run(run.id) : nullptr;
-        if (old != nullptr && *old == run) {
-            const auto a = measurementsOf(*before, run.id);
-            const auto b = measurementsOf(*snapshot.job, run.id);
-            const auto it = std::find_if(known.begin(), known.end(),
-                                         [&](const auto& f) { return f.runId == run.id; });
-            if (it != known.end() &&
-                std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                           [](const auto* x, const auto* y) { return *x == *y; })) {
-                out.push_back(*it);
-                continue;
-            }
-        }
-        out.push_back(findRun(*snapshot.job, run, *snapshot.catalogue, *snapshot.files,
-                              {.points = 60, .alternatives = false}));
-    }
-    return out;
-}
-
 } // namespace
 
 Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
@@ -58,7 +22,7 @@ Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
         waiting_ = 0;
         current_.clear();
         selected_.clear();
-        findings_.clear();
+        findings_.reset();
         findingOf_.clear();
         findingsFor_.reset();
         take(s);
@@ -108,27 +72,37 @@ void Session::take(const Snapshot& snapshot) {
 }
 
 void Session::computeCurrent() {
-    if (const Run* run = current())
+    if (const Run* run = current()) {
         currentFinding_ = findRun(job(), *run, catalogue(), *snapshot_.files);
-    else
+        // What its system says may be one edit old: recompute, under way, brings it up to date.
+        if (findings_)
+            findings_->overlaySystems(currentFinding_, job());
+    } else {
         currentFinding_ = {};
+    }
 }
 
 void Session::recompute() {
     const int mine = ++*generation_;
     pool_.start([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
                  known = findings_] {
-        auto all = computeAll(snapshot, before.get(), known, *generation, mine);
-        if (*generation != mine)
+        JobFindingOptions options;
+        options.stop = [&generation, mine] { return *generation != mine; };
+        auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
+                                                         *snapshot.files, options,
+                                                         {before.get(), known.get()}));
+        if (all->stopped)
             return;
         QMetaObject::invokeMethod(this, [this, mine, snapshot, all = std::move(all)] {
             if (*generation_ != mine)
                 return;
             findings_ = all;
+            findingsCatalogue_ = snapshot.catalogue;
             findingsFor_ = snapshot.job;
             findingOf_.clear();
-            for (std::size_t i = 0; i < findings_.size(); ++i)
-                findingOf_[findings_[i].runId] = i;
+            for (std::size_t i = 0; i < findings_->runs.size(); ++i)
+                findingOf_[findings_->runs[i].runId] = i;
+            findings_->overlaySystems(currentFinding_, job());
             emit findingsChanged();
         });
     });
@@ -151,11 +125,16 @@ void Session::select(const std::string& current, std::vector<std::string> all) {
     emit selectionChanged();
 }
 
+const std::vector<RunFinding>& Session::findings() const {
+    static const std::vector<RunFinding> none;
+    return findings_ ? findings_->runs : none;
+}
+
 const RunFinding* Session::finding(const std::string& runId) const {
     if (runId == current_ && hasJob() && currentFinding_.runId == runId)
         return &currentFinding_;
     const auto it = findingOf_.find(runId);
-    return it == findingOf_.end() ? nullptr : &findings_[it->second];
+    return it == findingOf_.end() ? nullptr : &findings_->runs[it->second];
 }
 
 const RunFinding* Session::currentFinding() const {
@@ -275,14 +254,17 @@ void Session::removeSelected() {
     if (!hasJob() || selected_.empty())
         return;
     Edit edit{"remove", {}};
+    // One after the other, since two runs may feed the same distribution.
+    Job left = *pending_;
     for (const auto& id : selected_) {
-        for (const auto& m : pending_->measurements)
-            if (m.runId == id)
-                edit.changes.push_back(put(std::optional(m), std::optional<Measurement>{}));
-        if (const Run* run = pending_->run(id)) {
-            edit.title += " " + run->label;
-            edit.changes.push_back(put(std::optional(*run), std::optional<Run>{}));
-        }
+        const Run* run = left.run(id);
+        if (run == nullptr)
+            continue;
+        edit.title += " " + run->label;
+        const Edit one{edit.title, removalOf(left, id)};
+        edit.changes.insert(edit.changes.end(), one.changes.begin(), one.changes.end());
+        if (auto next = apply(left, one))
+            left = std::move(*next);
     }
     // The next run in the list takes the selection.
     const auto& runs = pending_->runs;

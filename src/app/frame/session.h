@@ -1,5 +1,6 @@
 #pragma once
 #include "app/frame/store_thread.h"
+#include "core/finding/job_findings.h"
 #include "core/job/run_text.h"
 #include <QThreadPool>
 #include <atomic>
@@ -34,7 +35,10 @@ public:
     [[nodiscard]] const RunFinding* currentFinding() const;
     /// The current run as shown, preview or kept.
     [[nodiscard]] const Run* shown() const { return preview_ ? &*preview_ : current(); }
-    [[nodiscard]] const std::vector<RunFinding>& findings() const { return findings_; }
+    /// Of every run, as last computed.
+    [[nodiscard]] const std::vector<RunFinding>& findings() const;
+    /// Of the job's systems, as last computed; nullptr while there are none yet.
+    [[nodiscard]] std::shared_ptr<const JobFindings> jobFindings() const { return findings_; }
 
     /// Shows a run as it would be, not kept, until `commit` or `dropPreview`.
     void preview(const Run& run);
@@ -43,6 +47,8 @@ public:
 
     /// Asks for an edit. Refused at once (message) when it makes no sense.
     void commit(const Edit& edit, std::vector<Attachment> attachments = {});
+    /// The job with every edit asked for, kept yet or not: what the next edit starts from.
+    [[nodiscard]] const Job& pending() const { return *pending_; }
     void undo();
     void redo();
     /// One edit that puts `change` on every selected run.
@@ -82,7 +88,8 @@ private:
     UnitSystem units_ = UnitSystem::Metric;
     std::string current_, wanted_;
     std::vector<std::string> selected_;
-    std::vector<RunFinding> findings_;
+    std::shared_ptr<const JobFindings> findings_;
+    std::shared_ptr<const Catalogue> findingsCatalogue_; ///< they point into it
     std::map<std::string, std::size_t> findingOf_;
     std::shared_ptr<const Job> findingsFor_;
     RunFinding currentFinding_;

@@ -29,10 +29,16 @@ template <typename Work> void StoreThread::post(Work work) {
 void StoreThread::publish(bool fresh) {
     Snapshot out;
     out.job = std::make_shared<const Job>(store_->job());
-    out.catalogue = shipped_;
-    if (!out.job->cables.empty())
-        out.catalogue =
-            std::make_shared<const Catalogue>(catalogueOf(*shipped_, *out.job, &out.faults));
+    // Findings point into the catalogue they were made of: it stays the same while the cables do.
+    if (!catalogue_ || cables_ != out.job->cables) {
+        cables_ = out.job->cables;
+        catalogueFaults_.clear();
+        catalogue_ = cables_.empty() ? shipped_
+                                     : std::make_shared<const Catalogue>(
+                                           catalogueOf(*shipped_, *out.job, &catalogueFaults_));
+    }
+    out.catalogue = catalogue_;
+    out.faults = catalogueFaults_;
     auto files = std::make_shared<MeasuredFiles>();
     for (const auto& m : out.job->measurements) {
         if (m.fileHash.empty())

@@ -52,6 +52,9 @@ private:
     const std::shared_ptr<const Catalogue> shipped_;
     std::unique_ptr<JobStore> store_;            ///< touched in the thread only
     std::shared_ptr<const MeasuredFiles> files_; ///< likewise
+    std::shared_ptr<const Catalogue> catalogue_; ///< likewise, with what it was made of
+    std::vector<UserCable> cables_;
+    std::vector<Fault> catalogueFaults_;
     std::string who_;
 };
 

@@ -83,6 +83,8 @@ BalancedPrediction predictBalanced(const LinkParts& link, int nearConnections,
     if (!frequencyMhz.empty())
         out.delayUs = delayUs(link, catalogue, frequencyMhz.back());
     out.loopOhm = loopResistanceOhm(link, catalogue.temperature);
+    if (known)
+        out.skewNs = rule->skewNsPer100m.value * lengthM / 100 + rule->connectionSkewNs.value * all;
     return out;
 }
 

@@ -13,14 +13,16 @@ struct BalancedPrediction {
     std::vector<double> lossDb, returnLossDb;
     std::vector<double> nextDb, psNextDb, acrNDb, psAcrNDb, acrFDb, psAcrFDb;
     std::string noCrosstalk;
-    double delayUs = 0; ///< at the highest frequency asked for
-    double loopOhm = 0; ///< connections not counted
+    double delayUs = 0;           ///< at the highest frequency asked for
+    double loopOhm = 0;           ///< connections not counted
+    std::optional<double> skewNs; ///< at most; none: no figure in the catalogue
 };
 
 /// NEXT of the cable's length from that of 100 m, NEXT(100) − 10·log((1 − 10^(−0.2·IL))/(1 −
 /// 10^(−0.2·IL100))), in voltage sum with the connections of the near end; ACR-F − 10·log(ℓ/100) in
 /// voltage sum with all connections; ACR-N is NEXT less the loss. Return loss is the cable's own.
-/// Delay by the line's phase and 2.5 ns a connection. Skew has no figure in the catalogue.
+/// Delay by the line's phase and 2.5 ns a connection. Skew is the most the cable's and the
+/// connections' own limits let two pairs differ, which is no forecast of a good cable's.
 /// `frequencyMhz` rising, above 0; `nearConnections` of the link's connections lie at the end
 /// looked into. Source: ISO/IEC 11801-1; reference page section 5.
 BalancedPrediction predictBalanced(const LinkParts& link, int nearConnections,

@@ -8,7 +8,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double unitLoadOhm = 12000;
 constexpr double mostUnitLoads = 32;
 constexpr double leastDriverV = 1.5;
@@ -44,72 +44,134 @@ Outcome<bool> check(const Bus& bus) {
 }
 
 struct Section {
-    Complex cosh, sinh, impedance;
+    Complex cosh, sinh, impedance, admittance;
 };
-Section sectionOf(const Line& line, double lengthM, Complex s) {
-    const LineConstants k = line.atComplex(s);
-    return {std::cosh(k.gammaPerM * lengthM), std::sinh(k.gammaPerM * lengthM), k.impedanceOhm};
-}
-/// What is seen into a section whose far end is closed by `farY`.
-Complex seenInto(const Section& section, Complex farY) {
-    return (section.sinh / section.impedance + farY * section.cosh) /
-           (section.cosh + farY * section.impedance * section.sinh);
+/// What is seen into a section whose far end is closed by an admittance, and the volts there over
+/// those at the near end.
+struct Seen {
+    Complex admittance, gain;
+};
+Seen seenInto(const Section& section, Complex farY) {
+    const Complex gain = 1.0 / (section.cosh + farY * section.impedance * section.sinh);
+    return {(section.sinh * section.admittance + farY * section.cosh) * gain, gain};
 }
 
-/// Volts at every device for one volt behind the driver's resistance, at one complex frequency.
-void transfer(const Bus& bus, Complex s, std::vector<Complex>& out) {
-    const std::size_t n = bus.nodes.size();
-    std::vector<Complex> own(n);      // admittance of stub, device and terminator at the chain
-    std::vector<Complex> stubGain(n); // device volts over chain volts
-    std::vector<Section> chain(n);    // from i−1 to i
-    for (std::size_t i = 0; i < n; ++i) {
-        const auto& node = bus.nodes[i];
-        const Complex load = node.unitLoads / unitLoadOhm + s * node.picofarad * 1e-12;
-        own[i] = load;
-        stubGain[i] = 1;
+/// The cables of a bus, each once: most are the same from end to end.
+class Lines {
+public:
+    explicit Lines(const Bus& bus) {
+        for (const auto& node : bus.nodes) {
+            chain_.push_back(place(node.line));
+            stub_.push_back(place(node.stubLine));
+        }
+        constants_.resize(known_.size());
+    }
+    /// Turns to another complex frequency.
+    void at(Complex s) {
+        for (std::size_t i = 0; i < known_.size(); ++i) {
+            const LineConstants k = known_[i].atComplex(s);
+            constants_[i] = {k.gammaPerM, k.impedanceOhm, 1.0 / k.impedanceOhm};
+        }
+    }
+    [[nodiscard]] Section chain(std::size_t node, double lengthM) const {
+        return section(constants_[chain_[node]], lengthM);
+    }
+    [[nodiscard]] Section stub(std::size_t node, double lengthM) const {
+        return section(constants_[stub_[node]], lengthM);
+    }
+
+private:
+    struct Constants {
+        Complex gamma, impedance, admittance;
+    };
+    std::size_t place(const Line& line) {
+        const auto it = std::find(known_.begin(), known_.end(), line);
+        if (it != known_.end())
+            return static_cast<std::size_t>(it - known_.begin());
+        known_.push_back(line);
+        return known_.size() - 1;
+    }
+    static Section section(const Constants& k, double lengthM) {
+        const Complex on = std::exp(k.gamma * lengthM);
+        const Complex back = 1.0 / on;
+        return {0.5 * (on + back), 0.5 * (on - back), k.impedance, k.admittance};
+    }
+    std::vector<Line> known_;
+    std::vector<std::size_t> chain_, stub_;
+    std::vector<Constants> constants_;
+};
+
+Complex loadOf(const BusNode& node, Complex s) {
+    return node.unitLoads / unitLoadOhm + s * node.picofarad * 1e-12;
+}
+
+/// Volts at every device for one volt behind the driver's resistance, at complex frequencies.
+class Transfer {
+public:
+    explicit Transfer(const Bus& bus)
+        : bus_(bus), lines_(bus), own_(bus.nodes.size()), stubGain_(bus.nodes.size()),
+          seen_(bus.nodes.size()), volt_(bus.nodes.size()) {}
+
+    void at(Complex s, std::vector<Complex>& out) {
+        lines_.at(s);
+        const std::size_t n = bus_.nodes.size();
+        const std::size_t d = bus_.driver;
+        for (std::size_t i = 0; i < n; ++i)
+            hang(i, s);
+        // What is seen from each device away from the driver, from the ends inward.
+        Complex chainY;
+        for (std::size_t i = n - 1; i > d; --i)
+            seen_[i] = seenInto(lines_.chain(i, bus_.nodes[i].lengthM),
+                                own_[i] + (i + 1 < n ? seen_[i + 1].admittance : Complex{}));
+        chainY += d + 1 < n ? seen_[d + 1].admittance : Complex{};
+        for (std::size_t i = 0; i < d; ++i)
+            seen_[i] = seenInto(lines_.chain(i + 1, bus_.nodes[i + 1].lengthM),
+                                own_[i] + (i > 0 ? seen_[i - 1].admittance : Complex{}));
+        chainY += d > 0 ? seen_[d - 1].admittance : Complex{};
+        drive(s, chainY, out);
+        for (std::size_t i = d + 1; i < n; ++i)
+            volt_[i] = volt_[i - 1] * seen_[i].gain;
+        for (std::size_t i = d; i-- > 0;)
+            volt_[i] = volt_[i + 1] * seen_[i].gain;
+        for (std::size_t i = 0; i < n; ++i)
+            if (i != d)
+                out[i] = volt_[i] * stubGain_[i];
+    }
+
+private:
+    /// What a device, its stub and a terminator load the chain with.
+    void hang(std::size_t i, Complex s) {
+        const BusNode& node = bus_.nodes[i];
+        own_[i] = loadOf(node, s);
+        stubGain_[i] = 1;
         if (node.stubM > 0) {
-            const Section stub = sectionOf(node.stubLine, node.stubM, s);
-            own[i] = seenInto(stub, load);
-            stubGain[i] = 1.0 / (stub.cosh + load * stub.impedance * stub.sinh);
+            const Seen stub = seenInto(lines_.stub(i, node.stubM), own_[i]);
+            own_[i] = stub.admittance;
+            stubGain_[i] = stub.gain;
         }
         if (node.terminatorOhm)
-            own[i] += 1 / *node.terminatorOhm;
-        if (i > 0)
-            chain[i] = sectionOf(node.line, node.lengthM, s);
+            own_[i] += 1 / *node.terminatorOhm;
     }
-    std::vector<Complex> left(n);
-    std::vector<Complex> right(n);
-    for (std::size_t i = 1; i < n; ++i)
-        left[i] = seenInto(chain[i], left[i - 1] + own[i - 1]);
-    for (std::size_t i = n - 1; i-- > 0;)
-        right[i] = seenInto(chain[i + 1], right[i + 1] + own[i + 1]);
-    const std::size_t d = bus.driver;
-    std::vector<Complex> volt(n);
-    // The driver sits at its device, that is at the end of its own stub, where there is one.
-    const BusNode& driver = bus.nodes[d];
-    const Complex load = driver.unitLoads / unitLoadOhm + s * driver.picofarad * 1e-12;
-    Complex chainY = left[d] + right[d];
-    if (driver.terminatorOhm)
-        chainY += 1 / *driver.terminatorOhm;
-    if (driver.stubM > 0) {
-        const Section stub = sectionOf(driver.stubLine, driver.stubM, s);
-        out[d] = 1.0 / (1.0 + bus.sourceOhm * (load + seenInto(stub, chainY)));
-        volt[d] = out[d] / (stub.cosh + chainY * stub.impedance * stub.sinh);
-    } else {
-        out[d] = volt[d] = 1.0 / (1.0 + bus.sourceOhm * (load + chainY));
+    /// The driver sits at its device, that is at the end of its own stub, where there is one.
+    void drive(Complex s, Complex chainY, std::vector<Complex>& out) {
+        const BusNode& driver = bus_.nodes[bus_.driver];
+        const Complex load = loadOf(driver, s);
+        if (driver.terminatorOhm)
+            chainY += 1 / *driver.terminatorOhm;
+        Seen chain{chainY, 1};
+        if (driver.stubM > 0)
+            chain = seenInto(lines_.stub(bus_.driver, driver.stubM), chainY);
+        out[bus_.driver] = 1.0 / (1.0 + bus_.sourceOhm * (load + chain.admittance));
+        volt_[bus_.driver] = out[bus_.driver] * chain.gain;
     }
-    const auto onwards = [&](std::size_t from, std::size_t to, const Section& section,
-                             Complex beyond) {
-        volt[to] = volt[from] / (section.cosh + beyond * section.impedance * section.sinh);
-    };
-    for (std::size_t i = d + 1; i < n; ++i)
-        onwards(i - 1, i, chain[i], own[i] + right[i]);
-    for (std::size_t i = d; i-- > 0;)
-        onwards(i + 1, i, chain[i + 1], own[i] + left[i]);
-    for (std::size_t i = 0; i < n; ++i)
-        if (i != d)
-            out[i] = volt[i] * stubGain[i];
-}
+
+    const Bus& bus_;
+    Lines lines_;
+    std::vector<Complex> own_;      // admittance of stub, device and terminator at the chain
+    std::vector<Complex> stubGain_; // device volts over chain volts
+    std::vector<Seen> seen_;
+    std::vector<Complex> volt_;
+};
 
 /// Step responses to a ramp of `riseS` from 0 to 1 over `windowS`, one a device.
 std::vector<std::vector<double>> stepResponses(const Bus& bus, double windowS, std::size_t size) {
@@ -121,9 +183,10 @@ std::vector<std::vector<double>> stepResponses(const Bus& bus, double windowS, s
     const double sigma = std::log(1e8) / period;
     std::vector<std::vector<Complex>> spectra(n, std::vector<Complex>(size + 1));
     std::vector<Complex> gains(n);
+    Transfer transfer(bus);
     for (std::size_t k = 0; k <= size; ++k) {
         const Complex s{sigma, 2 * pi * static_cast<double>(k) / period};
-        transfer(bus, s, gains);
+        transfer.at(s, gains);
         const Complex ramp = (1.0 - std::exp(-s * riseS)) / (s * s * riseS);
         // Lanczos' factor keeps the cut spectrum from ringing.
         const double x = pi * static_cast<double>(k) / static_cast<double>(size);
@@ -173,7 +236,7 @@ void noteEnds(const Bus& bus, BusFinding& out) {
             out.notes.push_back(node.name +
                                 ": solid conductors do not belong in screw terminals; use stranded "
                                 "cable or ferruled tails");
-        if (node.stubM > 0 && delayNs(node.stubLine, node.stubM) > bus.riseNs / 10)
+        if (node.stubM > 0 && delayNs(node.stubLine, node.stubM) > bus.riseNs / 20)
             out.notes.push_back(
                 node.name + " hangs on a stub of " + formatFixed(node.stubM, 1) + " m, one way " +
                 formatFixed(delayNs(node.stubLine, node.stubM), 1) + " ns of an edge of " +
@@ -229,23 +292,25 @@ void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::ve
 
 } // namespace
 
-Outcome<BusFinding> findBus(const Bus& bus) {
-    if (auto good = check(bus); !good)
-        return refuse(good.error());
-    BusFinding out;
-    double wayNs = 0;
+namespace {
+
+double wayNs(const Bus& bus) {
+    double sum = 0;
     for (std::size_t i = 0; i < bus.nodes.size(); ++i)
-        wayNs += (i > 0 ? delayNs(bus.nodes[i].line, bus.nodes[i].lengthM) : 0) +
-                 (bus.nodes[i].stubM > 0 ? delayNs(bus.nodes[i].stubLine, bus.nodes[i].stubM) : 0);
-    // Long enough for echoes to die or a bit to pass, fine enough for the edge.
-    const double windowNs = std::min(std::max({40 * wayNs, 20 * bus.riseNs, 200.0}),
-                                     std::max(2e6 / bus.bitRateKbit, 10 * wayNs));
+        sum += (i > 0 ? delayNs(bus.nodes[i].line, bus.nodes[i].lengthM) : 0) +
+               (bus.nodes[i].stubM > 0 ? delayNs(bus.nodes[i].stubLine, bus.nodes[i].stubM) : 0);
+    return sum;
+}
+
+/// Waves and points over a window, fine enough for the edge.
+void findWaves(const Bus& bus, const std::vector<Complex>& still, double windowNs,
+               BusFinding& out) {
     std::size_t size = 1024;
-    while (size < 32768 && windowNs / static_cast<double>(size) > bus.riseNs / 24)
+    while (size < 32768 && windowNs / static_cast<double>(size) > bus.riseNs / 20)
         size *= 2;
     const auto steps = stepResponses(bus, windowNs * 1e-9, size);
-    std::vector<Complex> still(bus.nodes.size());
-    transfer(bus, Complex{1, 0}, still);
+    out = {};
+    out.timeNs.reserve(size);
     for (std::size_t t = 0; t < size; ++t)
         out.timeNs.push_back(windowNs * static_cast<double>(t) / static_cast<double>(size));
     double at = 0;
@@ -256,12 +321,39 @@ Outcome<BusFinding> findBus(const Bus& bus) {
         point.atM = at;
         point.finalV = bus.driverV * still[i].real();
         BusWave wave;
+        wave.volt.reserve(size);
         for (const double u : steps[i])
             wave.volt.push_back(-point.finalV + 2 * bus.driverV * u);
         judgePoint(bus, out.timeNs, wave.volt, point);
         out.good = out.good && point.good;
         out.waves.push_back(std::move(wave));
         out.points.push_back(std::move(point));
+    }
+}
+
+} // namespace
+
+Outcome<BusFinding> findBus(const Bus& bus) {
+    if (auto good = check(bus); !good)
+        return refuse(good.error());
+    std::vector<Complex> still(bus.nodes.size());
+    Transfer(bus).at(Complex{1, 0}, still);
+    BusFinding out;
+    const double way = wayNs(bus);
+    // A well ended bus is quiet after a few ways along it; the echoes of a bad one are followed
+    // longer, until they die or two bits have passed.
+    const double most = std::max(2e6 / bus.bitRateKbit, 10 * way);
+    const auto ended = [&](const BusNode& node, const Line& line) {
+        return node.terminatorOhm && std::abs(*node.terminatorOhm / line.impedanceOhm - 1) < 0.5;
+    };
+    const bool quiet = ended(bus.nodes.front(), bus.nodes[1].line) &&
+                       ended(bus.nodes.back(), bus.nodes.back().line);
+    for (const double ways : {quiet ? 8.0 : 20.0, 40.0}) {
+        const double windowNs = std::min(std::max({ways * way, 20 * bus.riseNs, 200.0}), most);
+        findWaves(bus, still, windowNs, out);
+        if (std::all_of(out.points.begin(), out.points.end(),
+                        [&](const auto& point) { return point.settleNs < 0.6 * windowNs; }))
+            break;
     }
     noteEnds(bus, out);
     return out;

@@ -6,7 +6,8 @@
 namespace burin {
 namespace {
 
-constexpr std::array<std::string_view, 7> categoryKeys{"3", "5e", "6", "6A", "7", "7A", "8"};
+constexpr std::array<std::string_view, 8> categoryKeys{"none", "3", "5e", "6",
+                                                       "6A",   "7", "7A", "8"};
 constexpr std::array<std::string_view, 3> schoolKeys{"guideline", "cautious", "none"};
 
 template <typename Key, std::size_t N>
@@ -20,7 +21,7 @@ std::optional<Key> indexOf(const std::array<std::string_view, N>& keys, std::str
 } // namespace
 
 std::string categoryName(Category category) {
-    return "Cat " + std::string(categoryKey(category));
+    return category == Category::None ? "no category" : "Cat " + std::string(categoryKey(category));
 }
 std::string_view categoryKey(Category category) {
     return categoryKeys[static_cast<std::size_t>(category)];
@@ -33,6 +34,11 @@ std::optional<BundleSchool> bundleSchoolFromKey(std::string_view key) {
 }
 std::string_view bundleSchoolKey(BundleSchool school) {
     return schoolKeys[static_cast<std::size_t>(school)];
+}
+
+std::string_view weatherKey(Weather weather) {
+    constexpr std::array<std::string_view, 3> keys{"indoors", "booted", "sealed"};
+    return keys[static_cast<std::size_t>(weather)];
 }
 
 const Cable* Catalogue::cable(std::string_view id) const {
@@ -70,7 +76,7 @@ Catalogue Catalogue::with(std::span<const Cable> users) const {
 std::string className(LimitSet set, Category category) {
     using C = Category;
     if (set == LimitSet::Iso) {
-        constexpr std::array<std::string_view, 7> classes{"C", "D", "E", "EA", "F", "FA", ""};
+        constexpr std::array<std::string_view, 8> classes{"", "C", "D", "E", "EA", "F", "FA", ""};
         return std::string(classes[static_cast<std::size_t>(category)]);
     }
     switch (category) {

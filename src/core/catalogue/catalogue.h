@@ -16,11 +16,12 @@ struct Figure {
 };
 
 enum class CableKind { Balanced, Coax };
-/// Category of balanced parts, in rising order: comparing two tells which is the lower.
-enum class Category { Cat3, Cat5e, Cat6, Cat6A, Cat7, Cat7A, Cat8 };
+/// Category of balanced parts, in rising order: comparing two tells which is the lower. None: made
+/// for a bus or the like, and of no class.
+enum class Category { None, Cat3, Cat5e, Cat6, Cat6A, Cat7, Cat7A, Cat8 };
 enum class Screen { None, Overall, Pairs };
 
-/// "Cat 6A".
+/// "Cat 6A"; "no category".
 std::string categoryName(Category category);
 std::optional<Category> categoryFromKey(std::string_view key); ///< "6A"
 std::string_view categoryKey(Category category);
@@ -49,8 +50,28 @@ struct Cable {
     std::optional<Figure> diameterMm;
     std::optional<Figure> massKgPer100m;
     std::string centreConductor;
+    std::optional<Figure> centreMm;  ///< coax: diameter of the centre conductor
+    std::optional<Figure> supplyAwg; ///< composite: conductors for supply beside the data pair
+    bool stranded = false;
     bool userDefined = false; ///< lives in the job, not in the catalogue
     bool operator==(const Cable&) const = default;
+};
+
+enum class Weather { Indoors, Booted, Sealed }; ///< what a connector bears, rising
+std::string_view weatherKey(Weather weather);
+enum class Conductors { Solid, Stranded, Both };
+
+/// What a connector grips and asks for. Ranges from least to most.
+struct ConnectorFit {
+    std::string series; ///< "F"
+    std::string school; ///< "compression"
+    std::vector<double> impedancesOhm;
+    double jacketLeastMm = 0, jacketMostMm = 0;
+    double conductorLeastMm = 0, conductorMostMm = 0;
+    Conductors conductors = Conductors::Both;
+    Weather weather = Weather::Indoors;
+    double minutes = 0; ///< to make one end
+    std::string tools, joint, source;
 };
 
 struct Connection {
@@ -63,6 +84,7 @@ struct Connection {
     std::optional<Figure> ceilingMhz;   ///< coax
     std::optional<Figure> impedanceOhm; ///< none: matched to its cable
     std::optional<Figure> electricalMm;
+    std::optional<ConnectorFit> fit;
 };
 
 /// Schools for 10 Gbit/s on Cat 6.
@@ -110,8 +132,11 @@ struct Service {
     std::vector<LossRule> lossRules;
     std::vector<ReturnLossRule> returnLossRules;
     std::optional<LevelWindow> levelWindow;
-    bool lossBudget = false; ///< the run carries the user's own loss budget and band
-    std::string noReachNote; ///< why no reach can be given
+    bool bus = false;               ///< readers in a chain
+    bool distributed = false;       ///< one head, many outlets
+    bool oneReceiverACable = false; ///< a receiver's volts choose what its output carries
+    bool lossBudget = false;        ///< the run carries the user's own loss budget and band
+    std::string noReachNote;        ///< why no reach can be given
 };
 
 struct TemperatureRule {
@@ -129,6 +154,7 @@ struct CrosstalkRule {
     Figure nextDb, psNextDb, acrFDb, psAcrFDb;
     Figure connectionNextDb, connectionPsNextDb, connectionNextSlopeDb;
     Figure connectionAcrFDb, connectionPsAcrFDb, connectionAcrFSlopeDb;
+    Figure skewNsPer100m, connectionSkewNs; ///< most between any two pairs
 };
 
 struct Catalogue {

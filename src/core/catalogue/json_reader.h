@@ -13,6 +13,13 @@ struct FaultThrown {
     Fault fault;
 };
 
+/// Writes a value that is there; one that is not leaves no key.
+template <typename T>
+void putIf(nlohmann::ordered_json& out, const char* key, const std::optional<T>& value) {
+    if (value)
+        out[key] = *value;
+}
+
 /// Parses `text`; a syntax error is refused with line and column.
 Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where);
 

@@ -1,8 +1,7 @@
 #include "core/catalogue/catalogue.h"
-#include "core/catalogue/json_reader.h"
+#include "core/catalogue/part_json.h"
 #include <cmath>
 #include <fstream>
-#include <map>
 #include <set>
 #include <sstream>
 
@@ -10,46 +9,8 @@ namespace burin {
 namespace {
 
 using Json = nlohmann::ordered_json;
-using Sources = std::map<std::string, std::string>;
-
+using Sources = FigureSources;
 constexpr double anyMhz = 1e6;
-
-/// `{"value": 1.808, "source": "iec-61156"}`; the source key is looked up, or is a sentence itself
-/// when the file has no table of sources (a user's cable).
-Figure figure(JsonObject& in, std::string_view key, double least, double most,
-              const Sources* sources) {
-    JsonObject object = in.object(key);
-    Figure out{object.number("value", least, most), object.string("source")};
-    object.close();
-    if (sources != nullptr) {
-        const auto it = sources->find(out.source);
-        if (it == sources->end())
-            in.fail(key, "names the source “" + out.source + "”, which is not in the list",
-                    "Add it to “sources”, or name one of them");
-        out.source = it->second;
-    }
-    return out;
-}
-
-std::optional<Figure> optionalFigure(JsonObject& in, std::string_view key, double least,
-                                     double most, const Sources* sources) {
-    if (in.find(key) == nullptr)
-        return std::nullopt;
-    return figure(in, key, least, most, sources);
-}
-
-std::optional<CableKind> kindFromKey(std::string_view key) {
-    return key == "balanced" ? std::optional(CableKind::Balanced)
-           : key == "coax"   ? std::optional(CableKind::Coax)
-                             : std::nullopt;
-}
-std::optional<Screen> screenFromKey(std::string_view key) {
-    if (key == "none")
-        return Screen::None;
-    if (key == "overall")
-        return Screen::Overall;
-    return key == "pairs" ? std::optional(Screen::Pairs) : std::nullopt;
-}
 
 struct Document {
     Json json;
@@ -78,40 +39,11 @@ JsonObject rootOf(const Document& document, const std::string& file) {
     return root;
 }
 
-Cable cable(JsonObject in, const Sources* sources) {
-    Cable out;
-    out.id = in.string("id");
-    out.name = in.string("name");
-    out.kind = in.keyword("kind", kindFromKey);
-    const bool balanced = out.kind == CableKind::Balanced;
-    if (balanced) {
-        out.category = in.keyword("category", categoryFromKey);
-        out.screen = in.keyword("screen", screenFromKey);
-        out.attenuation.k3Db = figure(in, "k3Db", 0, 10, sources);
-        out.conductorAwg = optionalFigure(in, "conductorAwg", 10, 40, sources);
-        out.massKgPer100m = optionalFigure(in, "massKgPer100m", 0.1, 100, sources);
-    } else {
-        out.attenuation.k0Db = figure(in, "k0Db", 0, 20, sources);
-        out.centreConductor = in.stringOr("centreConductor", "");
-        out.shieldOhmPerKm = optionalFigure(in, "shieldOhmPerKm", 0.01, 1000, sources);
-        out.solidCopperOhmPerKm = optionalFigure(in, "solidCopperOhmPerKm", 0.01, 1000, sources);
-    }
-    out.attenuation.k1Db = figure(in, "k1Db", 0, 20, sources);
-    out.attenuation.k2Db = figure(in, "k2Db", 0, 2, sources);
-    out.topMhz = figure(in, "topMhz", 0.1, 100000, sources);
-    out.impedanceOhm = figure(in, "impedanceOhm", 10, 600, sources);
-    out.nvp = figure(in, "nvp", 0.3, 1, sources);
-    out.conductorOhmPerKm = figure(in, "conductorOhmPerKm", 0.01, 2000, sources);
-    out.diameterMm = optionalFigure(in, "diameterMm", 1, 100, sources);
-    in.close();
-    return out;
-}
-
 Connection connection(JsonObject in, const Sources& sources) {
     Connection out;
     out.id = in.string("id");
     out.name = in.string("name");
-    out.kind = in.keyword("kind", kindFromKey);
+    out.kind = in.keyword("kind", cableKindFromKey);
     if (out.kind == CableKind::Balanced) {
         out.category = in.keyword("category", categoryFromKey);
         out.flatDb = figure(in, "flatDb", 0, 3, &sources);
@@ -122,6 +54,8 @@ Connection connection(JsonObject in, const Sources& sources) {
         out.impedanceOhm = optionalFigure(in, "impedanceOhm", 10, 600, &sources);
         out.electricalMm = optionalFigure(in, "electricalMm", 0.1, 500, &sources);
     }
+    if (in.find("fit") != nullptr)
+        out.fit = readConnectorFit(in.object("fit"), sources);
     in.close();
     return out;
 }
@@ -260,7 +194,8 @@ Service service(JsonObject in, const Sources& sources) {
         in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
     out.source = it->second;
     for (const auto& kind : in.array("kinds")) {
-        const auto known = kind.is_string() ? kindFromKey(kind.get<std::string>()) : std::nullopt;
+        const auto known =
+            kind.is_string() ? cableKindFromKey(kind.get<std::string>()) : std::nullopt;
         if (!known)
             in.fail("kinds", "holds something other than balanced and coax", "Use those two");
         out.kinds.push_back(*known);
@@ -281,12 +216,11 @@ Service service(JsonObject in, const Sources& sources) {
     out.noReachNote = in.stringOr("noReachNote", "");
     out.maxChannelM = in.optionalNumber("maxChannelM", 1, 100000);
     if (in.find("impedancesOhm") != nullptr)
-        for (const auto& ohm : in.array("impedancesOhm")) {
-            if (!ohm.is_number())
-                in.fail("impedancesOhm", "holds something that is no number", "Write ohms");
-            out.impedancesOhm.push_back(ohm.get<double>());
-        }
+        out.impedancesOhm = ohms(in, "impedancesOhm");
     out.lossBudget = in.booleanOr("lossBudget", false);
+    out.bus = in.booleanOr("bus", false);
+    out.distributed = in.booleanOr("distributed", false);
+    out.oneReceiverACable = in.booleanOr("oneReceiverACable", false);
     serviceRules(in, out);
     in.close();
     return out;
@@ -329,6 +263,8 @@ CrosstalkRule crosstalkRule(JsonObject in, const Sources* sources) {
     out.connectionAcrFDb = decibels("connectionAcrFDb");
     out.connectionPsAcrFDb = decibels("connectionPsAcrFDb");
     out.connectionAcrFSlopeDb = decibels("connectionAcrFSlopeDb");
+    out.skewNsPer100m = figure(in, "skewNsPer100m", 0, 1000, sources);
+    out.connectionSkewNs = figure(in, "connectionSkewNs", 0, 1000, sources);
     in.close();
     return out;
 }
@@ -360,7 +296,7 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
             readAll(root, "crosstalk", out.crosstalk,
                     [&](JsonObject in) { return crosstalkRule(std::move(in), &doc.sources); });
             readAll(root, "cables", out.cables,
-                    [&](JsonObject in) { return cable(std::move(in), &doc.sources); });
+                    [&](JsonObject in) { return readCable(std::move(in), &doc.sources); });
             root.close();
         }
         {
@@ -403,57 +339,6 @@ Outcome<Catalogue> loadCatalogue(const std::string& folder) {
         return refuse(std::move(fault));
     }
     return out;
-}
-
-Outcome<Cable> readCable(std::string_view json, const std::string& where) {
-    auto parsed = parseJson(json, where);
-    if (!parsed)
-        return refuse(parsed.error());
-    try {
-        Cable out = cable(JsonObject(*parsed, where, ""), nullptr);
-        out.userDefined = true;
-        return out;
-    } catch (const FaultThrown& thrown) {
-        return refuse(thrown.fault);
-    }
-}
-
-std::string writeCable(const Cable& cable) {
-    Json out;
-    const auto put = [&](const char* key, const std::optional<Figure>& value) {
-        if (value)
-            out[key] = {{"value", value->value}, {"source", value->source}};
-    };
-    out["id"] = cable.id;
-    out["name"] = cable.name;
-    const bool balanced = cable.kind == CableKind::Balanced;
-    out["kind"] = balanced ? "balanced" : "coax";
-    if (balanced) {
-        out["category"] = categoryKey(cable.category);
-        out["screen"] = cable.screen == Screen::None      ? "none"
-                        : cable.screen == Screen::Overall ? "overall"
-                                                          : "pairs";
-    } else {
-        out["centreConductor"] = cable.centreConductor;
-        put("k0Db", cable.attenuation.k0Db);
-    }
-    put("k1Db", cable.attenuation.k1Db);
-    put("k2Db", cable.attenuation.k2Db);
-    if (balanced)
-        put("k3Db", cable.attenuation.k3Db);
-    put("topMhz", cable.topMhz);
-    put("impedanceOhm", cable.impedanceOhm);
-    put("nvp", cable.nvp);
-    put("conductorOhmPerKm", cable.conductorOhmPerKm);
-    if (balanced) {
-        put("conductorAwg", cable.conductorAwg);
-        put("massKgPer100m", cable.massKgPer100m);
-    } else {
-        put("shieldOhmPerKm", cable.shieldOhmPerKm);
-        put("solidCopperOhmPerKm", cable.solidCopperOhmPerKm);
-    }
-    put("diameterMm", cable.diameterMm);
-    return out.dump();
 }
 
 } // namespace burin

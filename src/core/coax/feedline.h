@@ -1,6 +1,4 @@
 #pragma once
-#include "core/finding/working.h"
-#include "core/job/job.h"
 #include "core/link/link.h"
 #include <optional>
 #include <string>
@@ -49,16 +47,9 @@ std::vector<FeedlineChange> feedlineChanges(const FeedlineQuestion& question,
 struct FeedlinePoint {
     double atM = 0, powerW = 0, ratio = 1;
 };
-/// `points` places, two or more, from radio to aerial; the loss of cords and connections is spread
-/// along the line. Empty where findFeedline refuses.
+/// `points` places, two or more, from radio to aerial, of a line that was found so; the loss of
+/// cords and connections is spread along it.
 std::vector<FeedlinePoint> alongFeedline(const FeedlineQuestion& question,
-                                         const Catalogue& catalogue, int points);
-
-/// The question a run asks, at the top of its band, where the line loses most; none when it is no
-/// feedline or its band, power or cable is not known. Without a ratio the aerial is taken as
-/// matched.
-std::optional<FeedlineQuestion> feedlineOf(const Run& run, const Catalogue& catalogue);
-Working feedlineWorking(const FeedlineQuestion& question, const FeedlineFinding& finding,
-                        const Catalogue& catalogue);
+                                         const FeedlineFinding& finding, int points);
 
 } // namespace burin

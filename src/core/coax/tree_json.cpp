@@ -4,18 +4,6 @@
 namespace burin {
 namespace {
 
-std::optional<TreePart> partFromKey(std::string_view key) {
-    if (key == "amplifier")
-        return TreePart::Amplifier;
-    if (key == "splitter")
-        return TreePart::Splitter;
-    if (key == "tap")
-        return TreePart::Tap;
-    if (key == "outlet")
-        return TreePart::Outlet;
-    return std::nullopt;
-}
-
 void readFeed(JsonObject& in, const Catalogue& catalogue, LinkParts& out) {
     if (in.find("cable") == nullptr)
         return;
@@ -42,27 +30,76 @@ TreeNode readNode(JsonObject in, const Catalogue& catalogue) {
     out.id = in.string("id");
     out.from = in.stringOr("from", "");
     out.fromTap = in.booleanOr("fromTap", false);
-    out.part = in.keyword("part", partFromKey);
     readFeed(in, catalogue, out.feed);
-    if (out.part == TreePart::Splitter)
-        out.ways = in.integer("ways", 2, 8);
-    if (out.part == TreePart::Tap) {
-        out.tapDb = in.number("tapDb", 0, 60);
-        out.throughDb = in.number("throughDb", 0, 20);
-    }
-    if (out.part == TreePart::Amplifier) {
-        out.gainDb = in.number("gainDb", 0, 80);
-        out.slopeDb = in.numberOr("slopeDb", -40, 40, 0);
-        out.noiseFigureDb = in.numberOr("noiseFigureDb", 0, 40, 5);
-        out.ceilingDb = in.numberOr("ceilingDbuv", 60, 140, 105);
-    }
-    out.least = in.optionalNumber("leastDbuv", -50, 200);
-    out.most = in.optionalNumber("mostDbuv", -50, 200);
+    out.unit = readUnit(in);
     in.close();
     return out;
 }
 
 } // namespace
+
+TreeUnit readUnit(JsonObject& in) {
+    TreeUnit out;
+    out.part = in.keyword("part", treePartFromKey);
+    switch (out.part) {
+    case TreePart::Splitter:
+        out.ways = in.integer("ways", 2, 8);
+        break;
+    case TreePart::Multiswitch:
+        out.ways = in.integer("ways", 2, 64);
+        out.throughDb = in.numberOr("throughDb", -30, 30, 0);
+        break;
+    case TreePart::Tap:
+        out.tapDb = in.number("tapDb", 0, 60);
+        out.throughDb = in.number("throughDb", 0, 20);
+        break;
+    case TreePart::Amplifier:
+        out.gainDb = in.number("gainDb", 0, 80);
+        out.slopeDb = in.numberOr("slopeDb", -40, 40, 0);
+        out.noiseFigureDb = in.numberOr("noiseFigureDb", 0, 40, 5);
+        out.ceilingDb = in.numberOr("ceilingDbuv", 60, 140, 105);
+        out.returnGainDb = in.optionalNumber("returnGainDb", -40, 60);
+        break;
+    case TreePart::Outlet:
+        out.least = in.optionalNumber("leastDbuv", -50, 200);
+        out.most = in.optionalNumber("mostDbuv", -50, 200);
+        return out;
+    }
+    if (in.find("terminators") != nullptr)
+        out.terminators = in.integer("terminators", 0, 64);
+    return out;
+}
+
+nlohmann::ordered_json toJson(const TreeUnit& unit) {
+    nlohmann::ordered_json out = {{"part", treePartKey(unit.part)}};
+    switch (unit.part) {
+    case TreePart::Splitter:
+        out["ways"] = unit.ways;
+        break;
+    case TreePart::Multiswitch:
+        out["ways"] = unit.ways;
+        out["throughDb"] = unit.throughDb;
+        break;
+    case TreePart::Tap:
+        out["tapDb"] = unit.tapDb;
+        out["throughDb"] = unit.throughDb;
+        break;
+    case TreePart::Amplifier:
+        out["gainDb"] = unit.gainDb;
+        out["slopeDb"] = unit.slopeDb;
+        out["noiseFigureDb"] = unit.noiseFigureDb;
+        out["ceilingDbuv"] = unit.ceilingDb;
+        putIf(out, "returnGainDb", unit.returnGainDb);
+        break;
+    case TreePart::Outlet:
+        putIf(out, "leastDbuv", unit.least);
+        putIf(out, "mostDbuv", unit.most);
+        return out;
+    }
+    if (unit.terminators > 0)
+        out["terminators"] = unit.terminators;
+    return out;
+}
 
 Outcome<Tree> readTree(std::string_view json, const std::string& where,
                        const Catalogue& catalogue) {
@@ -79,6 +116,15 @@ Outcome<Tree> readTree(std::string_view json, const std::string& where,
         out.least = file.number("leastDbuv", -50, 200);
         out.most = file.number("mostDbuv", -50, 200);
         out.channels = file.optionalInteger("channels", 1, 10000).value_or(out.channels);
+        out.oneReceiverACable = file.booleanOr("oneReceiverACable", false);
+        out.headOutputs = file.optionalInteger("headOutputs", 1, 64).value_or(0);
+        out.mostBetweenDb = file.optionalNumber("mostBetweenDb", 0, 200);
+        if (file.find("returnPath") != nullptr) {
+            JsonObject back = file.object("returnPath");
+            out.returnPath = {back.number("fromMhz", 0.1, 1e5), back.number("toMhz", 0.1, 1e5),
+                              back.number("mostLossDb", 0, 200)};
+            back.close();
+        }
         const auto& nodes = file.array("nodes");
         for (std::size_t i = 0; i < nodes.size(); ++i)
             out.nodes.push_back(readNode(file.item("nodes", nodes[i], i), catalogue));

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/catalogue/json_reader.h"
 #include "core/coax/tree.h"
 #include <string_view>
 
@@ -7,5 +8,9 @@ namespace burin {
 /// A distribution as JSON; docs/cli.md has the form and an example. Refused with the part and key
 /// at fault.
 Outcome<Tree> readTree(std::string_view json, const std::string& where, const Catalogue& catalogue);
+
+/// A part's figures from and to the keys of docs/cli.md; asks only for those its kind has.
+TreeUnit readUnit(JsonObject& in);
+nlohmann::ordered_json toJson(const TreeUnit& unit);
 
 } // namespace burin

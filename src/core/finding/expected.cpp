@@ -53,10 +53,8 @@ Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue) 
     if (top <= 1)
         return out;
     const auto grid = gridUpTo(top);
-    const auto near =
-        static_cast<int>(std::count_if(run.connections.begin(), run.connections.end(),
-                                       [](const auto& c) { return c.end == End::Near; }));
-    const BalancedPrediction p = predictBalanced(link, near, catalogue, grid);
+    const BalancedPrediction p =
+        predictBalanced(link, connectionsAt(run, End::Near), catalogue, grid);
     out.delayUs = p.delayUs;
     out.loopOhm = p.loopOhm;
     out.noCrosstalk = p.noCrosstalk;
@@ -72,6 +70,9 @@ Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue) 
     add(Parameter::AcrN, p.acrNDb);
     add(Parameter::AcrF, p.acrFDb);
     add(Parameter::PsAcrF, p.psAcrFDb);
+    // Not swept, and judged as it stands: the most the parts' own limits let two pairs differ.
+    if (p.skewNs)
+        traces.push_back({Parameter::Skew, "", false, {1}, {*p.skewNs}, "ns"});
     for (const auto& r : judge(traces, lines, Accuracy{}, true))
         if (r.points > 0)
             out.results.push_back(

@@ -19,7 +19,7 @@ struct ExpectedResult {
 struct Expected {
     std::string className;
     std::vector<ExpectedResult>
-        results; ///< loss, return loss, NEXT, PS NEXT, ACR-N, ACR-F, PS ACR-F
+        results; ///< loss, return loss, NEXT, PS NEXT, ACR-N, ACR-F, PS ACR-F, skew
     double delayUs = 0, loopOhm = 0;
     std::string noCrosstalk; ///< why there is none, where there is none
     Working working;

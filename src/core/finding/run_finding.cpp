@@ -1,4 +1,5 @@
 #include "core/finding/run_finding.h"
+#include "core/finding/alternatives.h"
 #include "core/finding/measurement_finding.h"
 #include "core/units/units.h"
 #include <algorithm>
@@ -19,11 +20,7 @@ Band bandOf(const Cable& cable, const Service* service, const Run& run) {
     if (cable.kind == CableKind::Balanced)
         return {1, std::max(service != nullptr ? service->limitTopMhz : 0,
                             std::max(16.0, cable.topMhz.value))};
-    double top = service != nullptr && service->levelWindow ? service->levelWindow->toMhz : 0;
-    if (service != nullptr)
-        for (const auto& rule : service->lossRules)
-            top = std::max(top, rule.toMhz);
-    top = std::max(top, run.bandToMhz.value_or(0));
+    const double top = topMhzOf(run, cable, service);
     return {1, top > 0 ? std::min(std::max(top * 1.1, 100.0), 6000.0) : 1000};
 }
 
@@ -140,89 +137,6 @@ void setOutlook(RunFinding& out) {
                             " m of this cable, or an attenuator, brings it into the window";
 }
 
-void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
-                const Cable& cable) {
-    for (const auto& service : catalogue.services) {
-        if (std::find(service.kinds.begin(), service.kinds.end(), cable.kind) ==
-            service.kinds.end())
-            continue;
-        ServiceReach entry{service.id, service.name, {}, service.id == run.serviceId};
-        entry.reach =
-            entry.wanted
-                ? out.reach
-                : findReach(questionOf(run, job.info, catalogue, service, nullptr), catalogue);
-        if (entry.reach.reachM || entry.wanted)
-            out.reaches.push_back(std::move(entry));
-    }
-}
-
-const Connection* connectionFor(const Catalogue& catalogue, const Cable& cable) {
-    for (const auto& connection : catalogue.connections)
-        if (connection.kind == CableKind::Balanced && connection.category == cable.category)
-            return &connection;
-    return nullptr;
-}
-
-/// The run rebuilt in another cable: parts of a lower category are raised with it, since a Cat 5e
-/// cord would hold a Cat 6A cable down.
-Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
-    Run out = run;
-    out.cableId = cable.id;
-    if (cable.kind == CableKind::Coax)
-        return out;
-    const Connection* own = connectionFor(catalogue, cable);
-    for (auto& c : out.connections) {
-        const auto* now = catalogue.connection(c.connectionId);
-        if (own != nullptr && (now == nullptr || now->category < own->category))
-            c.connectionId = own->id;
-    }
-    for (auto& c : out.cords) {
-        const auto* now = catalogue.cable(c.cableId);
-        if (now == nullptr || now->category < cable.category)
-            c.cableId = cable.id;
-    }
-    return out;
-}
-
-void setCures(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
-              const Service& service, const Cable& now) {
-    for (const auto& cable : catalogue.cables) {
-        if (cable.id == now.id ||
-            std::find(service.kinds.begin(), service.kinds.end(), cable.kind) ==
-                service.kinds.end() ||
-            (cable.kind != now.kind))
-            continue;
-        const Run other = rebuilt(run, catalogue, cable);
-        Cure cure;
-        cure.title = cable.name;
-        cure.cableId = cable.id;
-        if (other.cords != run.cords)
-            cure.cords = other.cords;
-        if (other.connections != run.connections)
-            cure.connections = other.connections;
-        cure.reach = findReach(questionOf(other, job.info, catalogue, service, nullptr), catalogue);
-        if (!cure.reach.reachM)
-            continue;
-        cure.holds = cure.reach.holds(out.lengthM);
-        cure.spareM = *cure.reach.reachM - out.lengthM;
-        cure.reason = cure.reach.reason;
-        out.cures.push_back(std::move(cure));
-    }
-    const double diameterNow = now.diameterMm ? now.diameterMm->value : 0;
-    const auto cost = [&](const Cure& cure) {
-        // Cheapest first: among what holds the thinnest and lowest, since the job's prices are
-        // not known here.
-        const Cable* cable = catalogue.cable(cure.cableId);
-        return (cable->diameterMm ? cable->diameterMm->value : diameterNow) +
-               static_cast<double>(cable->category);
-    };
-    std::stable_sort(out.cures.begin(), out.cures.end(), [&](const Cure& a, const Cure& b) {
-        if (a.holds != b.holds)
-            return a.holds;
-        return a.holds ? cost(a) < cost(b) : a.spareM > b.spareM;
-    });
-}
-
 std::vector<DbPart> partsAt(const LinkParts& link, const Catalogue& catalogue, double f) {
     const LossParts parts = linkLoss(link, catalogue, f);
     std::vector<DbPart> out{{"cable", parts.cableDb}};
@@ -240,6 +154,17 @@ std::vector<DbPart> partsAt(const LinkParts& link, const Catalogue& catalogue, d
 }
 
 } // namespace
+
+double topMhzOf(const Run& run, const Cable& cable, const Service* service) {
+    if (cable.kind == CableKind::Balanced)
+        return service != nullptr && service->limitTopMhz > 0 ? service->limitTopMhz
+                                                              : cable.topMhz.value;
+    double top = service != nullptr && service->levelWindow ? service->levelWindow->toMhz : 0;
+    if (service != nullptr)
+        for (const auto& rule : service->lossRules)
+            top = std::max(top, rule.toMhz);
+    return std::max(top, run.bandToMhz.value_or(0));
+}
 
 std::string_view outlookKey(Outlook outlook) {
     constexpr std::array<std::string_view, 4> keys{"unknown", "holds", "tight", "fails"};
@@ -260,7 +185,10 @@ LinkParts linkOf(const Run& run, const Catalogue& catalogue, LinkKind link,
     if (out.cable == nullptr)
         unknown("cable", run.cableId);
     for (const auto& stretch : run.stretches)
-        out.stretches.push_back({stretch.lengthM, stretch.temperatureC});
+        out.stretches.push_back(
+            {stretch.lengthM, out.cable == nullptr
+                                  ? stretch.temperatureC
+                                  : stretchTemperatureC(run, stretch, *out.cable, catalogue)});
     if (link == LinkKind::Channel)
         for (const auto& cord : run.cords) {
             const Cable* cable = catalogue.cable(cord.cableId);
@@ -300,6 +228,7 @@ ReachQuestion questionOf(const Run& run, const JobInfo& info, const Catalogue& c
     out.lossBudgetDb = run.lossBudgetDb;
     out.bandFromMhz = run.bandFromMhz;
     out.bandToMhz = run.bandToMhz;
+    out.cablePerDirection = run.perDirection;
     return out;
 }
 
@@ -341,12 +270,19 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
     } else {
         out.outlookReason = "no service is chosen";
     }
-    out.worstMhz =
-        out.tightestAtMhz ? *out.tightestAtMhz : std::min(cable.topMhz.value, grid.back());
+    const double top = topMhzOf(run, cable, service);
+    out.worstMhz = out.tightestAtMhz ? *out.tightestAtMhz
+                                     : std::min(top > 0 ? top : cable.topMhz.value, grid.back());
     out.parts = partsAt(channel, catalogue, out.worstMhz);
     setReaches(out, job, run, catalogue, cable);
     if (options.alternatives && service != nullptr)
         setCures(out, job, run, catalogue, *service, cable);
+    setNotes(out, run, catalogue, cable, service);
+    out.powered = findPowered(run, catalogue);
+    if (out.powered && !out.powered->reason.empty()) {
+        out.outlook = Outlook::Fails;
+        out.outlookReason = out.powered->reason;
+    }
     if (options.measurements)
         findMeasurements(out, job, run, catalogue, files, &channel, service);
     return out;

@@ -35,9 +35,19 @@ struct Cure {
     std::string title, reason, cableId; ///< cableId empty: not a change of cable
     std::vector<RunCord> cords;         ///< not empty: cords to adopt
     std::vector<RunConnection> connections;
+    bool perDirection = false; ///< a cable of its own for each direction
     Reach reach;
     bool holds = false;
     double spareM = 0;
+};
+
+/// Power over the data pairs of a run, at the type's least source volts and the bundle's warmth.
+struct PoweredFinding {
+    int type = 1;
+    double wantedW = 0, deviceV = 0, ampere = 0;
+    double warmestC = 20, riseC = 0; ///< in the middle of its warmest bundle: an estimate
+    bool delivered = true, overRating = false;
+    std::string reason; ///< what is wrong, and what would cure it; empty when good
 };
 
 struct MeasurementFinding {
@@ -81,6 +91,8 @@ struct RunFinding {
     std::vector<ServiceReach> reaches;
     std::vector<Cure> cures;
     double loopOhm = 0;
+    std::optional<PoweredFinding> powered;
+    std::vector<std::string> notes; ///< connectors that do not fit, rules of its service
 
     std::vector<MeasurementFinding> measurements; ///< oldest first
     State serviceState = State::Untested, classState = State::Untested;
@@ -101,6 +113,15 @@ struct FindingOptions {
     bool alternatives = true; ///< cures are only wanted for the run on screen
     bool measurements = true; ///< tests judged; a preview keeps the verdicts of the run as kept
 };
+
+/// What a stretch is warmed to: its surroundings and, on a powered line, the heat of its bundle,
+/// all cables of it taken as carrying the same.
+double stretchTemperatureC(const Run& run, const RunStretch& stretch, const Cable& cable,
+                           const Catalogue& catalogue);
+/// None where the run carries no power.
+std::optional<PoweredFinding> findPowered(const Run& run, const Catalogue& catalogue);
+/// Highest frequency the run must carry.
+double topMhzOf(const Run& run, const Cable& cable, const Service* service);
 
 /// The parts of a run, looked up. Faults name what is unknown; then no cable means no answer.
 LinkParts linkOf(const Run& run, const Catalogue& catalogue, LinkKind link,

@@ -1,4 +1,5 @@
 #include "core/job/edit.h"
+#include "core/job/system_edit.h"
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -18,6 +19,12 @@ std::vector<Measurement>& listOf(Job& job, const Measurement*) {
 std::vector<UserCable>& listOf(Job& job, const UserCable*) {
     return job.cables;
 }
+std::vector<Distribution>& listOf(Job& job, const Distribution*) {
+    return job.distributions;
+}
+std::vector<BusChain>& listOf(Job& job, const BusChain*) {
+    return job.buses;
+}
 
 bool lessShown(const Room& a, const Room& b) {
     return std::tie(a.order, a.letters, a.id) < std::tie(b.order, b.letters, b.id);
@@ -30,6 +37,9 @@ bool lessShown(const Measurement& a, const Measurement& b) {
 }
 bool lessShown(const UserCable& a, const UserCable& b) {
     return a.id < b.id;
+}
+template <typename T> bool lessShown(const T& a, const T& b) {
+    return std::tie(a.name, a.id) < std::tie(b.name, b.id);
 }
 
 tl::unexpected<Fault> overtaken(const std::string& title) {
@@ -85,6 +95,36 @@ Outcome<bool> checkRun(const Run& run, const Job& job) {
     return true;
 }
 
+/// Every run of a system must be there, and be in one place of one system only.
+Outcome<bool> checkSystems(const Job& job) {
+    std::set<std::string_view> used;
+    const auto check = [&](const std::string& where, const std::string& runId) -> Outcome<bool> {
+        if (runId.empty())
+            return true;
+        if (job.run(runId) == nullptr)
+            return refuse(where, "a run of it is not in the job",
+                          "Take it out together with its run");
+        if (!used.insert(runId).second)
+            return refuse(where, "run " + job.run(runId)->label + " feeds two places",
+                          "One run leads to one part: take it out of the other first");
+        return true;
+    };
+    for (const auto& distribution : job.distributions)
+        for (const auto& part : distribution.parts) {
+            if (!part.from.empty() && distribution.part(part.from) == nullptr)
+                return refuse("distribution " + distribution.name,
+                              "a part hangs on one that is not there",
+                              "Hang it on a part that exists, or on the head");
+            if (const auto good = check("distribution " + distribution.name, part.runId); !good)
+                return good;
+        }
+    for (const auto& bus : job.buses)
+        for (const auto& device : bus.devices)
+            if (const auto good = check("bus " + bus.name, device.runId); !good)
+                return good;
+    return true;
+}
+
 } // namespace
 
 Outcome<Job> apply(const Job& job, const Edit& edit) {
@@ -111,6 +151,8 @@ Outcome<Job> apply(const Job& job, const Edit& edit) {
         if (out.run(measurement.runId) == nullptr)
             return refuse("measurement " + measurement.fileName, "its run is not in the job",
                           "Remove it together with its run");
+    if (const auto good = checkSystems(out); !good)
+        return refuse(good.error());
     return out;
 }
 
@@ -122,6 +164,23 @@ Edit inverse(const Edit& edit) {
                 return std::decay_t<decltype(change)>{change.after, change.before};
             },
             *it));
+    return out;
+}
+
+std::vector<AnyChange> removalOf(const Job& job, std::string_view runId) {
+    std::vector<AnyChange> out;
+    const auto remove = [&](const auto& thing) {
+        out.push_back(put(std::optional(thing), std::optional<std::decay_t<decltype(thing)>>{}));
+    };
+    for (const auto& m : job.measurements)
+        if (m.runId == runId)
+            remove(m);
+    if (const Distribution* d = job.distributionOf(runId))
+        out.push_back(put(std::optional(*d), withoutRun(*d, runId)));
+    if (const BusChain* b = job.busOf(runId))
+        out.push_back(put(std::optional(*b), withoutRun(*b, runId)));
+    if (const Run* run = job.run(runId))
+        remove(*run);
     return out;
 }
 

@@ -11,7 +11,7 @@ template <typename T> struct Change {
     [[nodiscard]] const std::string& id() const { return after ? after->id : before->id; }
 };
 using AnyChange = std::variant<Change<JobInfo>, Change<Room>, Change<Run>, Change<Measurement>,
-                               Change<UserCable>>;
+                               Change<UserCable>, Change<Distribution>, Change<BusChain>>;
 
 /// The only way a job changes. All of its changes happen, or none.
 struct Edit {
@@ -26,6 +26,10 @@ struct Edit {
 Outcome<Job> apply(const Job& job, const Edit& edit);
 /// The edit that takes this one back.
 Edit inverse(const Edit& edit);
+
+/// The changes that take a run away with its tests, and out of the distribution or bus it feeds: an
+/// outlet or a bus device goes with its run, another part stays and touches what came before.
+std::vector<AnyChange> removalOf(const Job& job, std::string_view runId);
 
 /// Changes that turn `before` into `after`, for one kind of thing.
 template <typename T> AnyChange put(std::optional<T> before, std::optional<T> after) {

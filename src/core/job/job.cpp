@@ -38,6 +38,16 @@ const Run* Job::run(std::string_view id) const {
 const Room* Job::room(std::string_view id) const {
     return byId(rooms, id);
 }
+const Distribution* Job::distributionOf(std::string_view runId) const {
+    const auto it = std::find_if(distributions.begin(), distributions.end(),
+                                 [&](const auto& d) { return d.fedBy(runId) != nullptr; });
+    return it == distributions.end() ? nullptr : &*it;
+}
+const BusChain* Job::busOf(std::string_view runId) const {
+    const auto it = std::find_if(buses.begin(), buses.end(),
+                                 [&](const auto& b) { return b.deviceAt(runId).has_value(); });
+    return it == buses.end() ? nullptr : &*it;
+}
 const Run* Job::runLabelled(std::string_view label) const {
     const auto it =
         std::find_if(runs.begin(), runs.end(), [&](const Run& r) { return r.label == label; });

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/catalogue/catalogue.h"
 #include "core/fault.h"
+#include "core/job/system.h"
+#include "core/supply/supply.h"
 #include <array>
 #include <optional>
 #include <string>
@@ -52,7 +54,8 @@ struct RunCord {
 struct RunConnection {
     End end = End::Near;
     std::string connectionId;
-    double atM = 0; ///< inline couplers: metres of fixed cable from the near end
+    double atM = 0;        ///< inline couplers: metres of fixed cable from the near end
+    bool outdoors = false; ///< where weather reaches it
     bool operator==(const RunConnection&) const = default;
 };
 /// A part of the way with one warmth and one company of other cables.
@@ -61,6 +64,7 @@ struct RunStretch {
     double lengthM = 0;
     double temperatureC = 20;
     int neighbours = 0; ///< other cables alongside
+    Surroundings around = Surroundings::FreeAir;
     bool operator==(const RunStretch&) const = default;
 };
 
@@ -81,6 +85,8 @@ struct Run {
     std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
     std::optional<double> powerW;    ///< into a feedline
     std::optional<double> loadRatio; ///< standing-wave ratio of its aerial, 1 or more
+    std::optional<int> poweredType;  ///< power over the data pairs, type 1 … 4
+    bool perDirection = false;       ///< leased circuit: a cable of its own for each direction
     bool leftCoiled = false;
     std::string note;
     bool operator==(const Run&) const = default;
@@ -156,11 +162,16 @@ struct Job {
     std::vector<Run> runs;
     std::vector<Measurement> measurements;
     std::vector<UserCable> cables;
+    std::vector<Distribution> distributions;
+    std::vector<BusChain> buses;
     bool operator==(const Job&) const = default;
 
     [[nodiscard]] const Run* run(std::string_view id) const;
     [[nodiscard]] const Run* runLabelled(std::string_view label) const;
     [[nodiscard]] const Room* room(std::string_view id) const;
+    /// The distribution one of whose parts that run feeds, or nullptr.
+    [[nodiscard]] const Distribution* distributionOf(std::string_view runId) const;
+    [[nodiscard]] const BusChain* busOf(std::string_view runId) const;
 };
 
 /// The catalogue with the job's own cables over it; a cable that cannot be read is left out and

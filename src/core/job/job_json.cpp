@@ -1,5 +1,6 @@
 #include "core/job/job_json.h"
 #include "core/catalogue/json_reader.h"
+#include "core/job/system_json.h"
 #include <array>
 
 namespace burin {
@@ -17,11 +18,6 @@ std::optional<End> endFromKey(std::string_view key) {
         if (endKeys[i] == key)
             return static_cast<End>(i);
     return std::nullopt;
-}
-
-void putIf(Json& out, const char* key, const std::optional<double>& value) {
-    if (value)
-        out[key] = *value;
 }
 
 JobInfo readInfo(JsonObject in) {
@@ -65,9 +61,11 @@ Run readRun(JsonObject in) {
     const auto& stretches = in.array("stretches");
     for (std::size_t i = 0; i < stretches.size(); ++i) {
         JsonObject s = in.item("stretches", stretches[i], i);
-        out.stretches.push_back({s.string("name"), s.number("lengthM", 0, 1e6),
-                                 s.number("temperatureC", -273, 1000),
-                                 s.integer("neighbours", 0, 100000)});
+        out.stretches.push_back(
+            {s.string("name"), s.number("lengthM", 0, 1e6), s.number("temperatureC", -273, 1000),
+             s.integer("neighbours", 0, 100000),
+             s.find("around") == nullptr ? Surroundings::FreeAir
+                                         : s.keyword("around", surroundingsFromKey)});
         s.close();
     }
     const auto& cords = in.array("cords");
@@ -80,8 +78,8 @@ Run readRun(JsonObject in) {
     const auto& connections = in.array("connections");
     for (std::size_t i = 0; i < connections.size(); ++i) {
         JsonObject c = in.item("connections", connections[i], i);
-        out.connections.push_back(
-            {c.keyword("end", endFromKey), c.string("connectionId"), c.numberOr("atM", 0, 1e6, 0)});
+        out.connections.push_back({c.keyword("end", endFromKey), c.string("connectionId"),
+                                   c.numberOr("atM", 0, 1e6, 0), c.booleanOr("outdoors", false)});
         c.close();
     }
     out.headLevel = in.optionalNumber("headLevel", -most, most);
@@ -90,6 +88,8 @@ Run readRun(JsonObject in) {
     out.bandToMhz = in.optionalNumber("bandToMhz", 1e-6, most);
     out.powerW = in.optionalNumber("powerW", 1e-6, most);
     out.loadRatio = in.optionalNumber("loadRatio", 1, most);
+    out.poweredType = in.optionalInteger("poweredType", 1, 4);
+    out.perDirection = in.booleanOr("perDirection", false);
     out.leftCoiled = in.booleanOr("leftCoiled", false);
     out.note = in.stringOr("note", "");
     in.close();
@@ -189,6 +189,8 @@ struct ChangeWriter {
     Json operator()(const Change<Run>& c) const { return changeJson("run", c); }
     Json operator()(const Change<Measurement>& c) const { return changeJson("measurement", c); }
     Json operator()(const Change<UserCable>& c) const { return changeJson("cable", c); }
+    Json operator()(const Change<Distribution>& c) const { return changeJson("distribution", c); }
+    Json operator()(const Change<BusChain>& c) const { return changeJson("bus", c); }
 };
 
 template <typename T> AnyChange readChange(JsonObject& in, T (*read)(JsonObject)) {
@@ -245,11 +247,15 @@ Json toJson(const Run& run) {
                 {"order", run.order},     {"serviceId", run.serviceId}, {"cableId", run.cableId},
                 {"nearEnd", run.nearEnd}, {"farEnd", run.farEnd}};
     out["stretches"] = Json::array();
-    for (const auto& s : run.stretches)
-        out["stretches"].push_back({{"name", s.name},
-                                    {"lengthM", s.lengthM},
-                                    {"temperatureC", s.temperatureC},
-                                    {"neighbours", s.neighbours}});
+    for (const auto& s : run.stretches) {
+        Json stretch = {{"name", s.name},
+                        {"lengthM", s.lengthM},
+                        {"temperatureC", s.temperatureC},
+                        {"neighbours", s.neighbours}};
+        if (s.around != Surroundings::FreeAir)
+            stretch["around"] = surroundingsKey(s.around);
+        out["stretches"].push_back(stretch);
+    }
     out["cords"] = Json::array();
     for (const auto& c : run.cords) {
         Json cord = {{"end", endKey(c.end)}, {"cableId", c.cableId}, {"lengthM", c.lengthM}};
@@ -262,6 +268,8 @@ Json toJson(const Run& run) {
         Json connection = {{"end", endKey(c.end)}, {"connectionId", c.connectionId}};
         if (c.end == End::Inline)
             connection["atM"] = c.atM;
+        if (c.outdoors)
+            connection["outdoors"] = true;
         out["connections"].push_back(connection);
     }
     putIf(out, "headLevel", run.headLevel);
@@ -270,6 +278,9 @@ Json toJson(const Run& run) {
     putIf(out, "bandToMhz", run.bandToMhz);
     putIf(out, "powerW", run.powerW);
     putIf(out, "loadRatio", run.loadRatio);
+    putIf(out, "poweredType", run.poweredType);
+    if (run.perDirection)
+        out["perDirection"] = true;
     if (run.leftCoiled)
         out["leftCoiled"] = true;
     if (!run.note.empty())
@@ -312,6 +323,8 @@ Json toJson(const Job& job) {
     list("runs", job.runs);
     list("measurements", job.measurements);
     list("cables", job.cables);
+    list("distributions", job.distributions);
+    list("buses", job.buses);
     return out;
 }
 
@@ -338,6 +351,13 @@ Outcome<Job> readJob(const Json& json, const std::string& where) {
         readList(in, "runs", runs, readRun);
         readList(in, "measurements", measurements, readMeasurement);
         readList(in, "cables", cables, readUserCable);
+        // Exports of version 1 have neither.
+        std::vector<Distribution> distributions;
+        std::vector<BusChain> buses;
+        if (in.find("distributions") != nullptr)
+            readList(in, "distributions", distributions, readDistribution);
+        if (in.find("buses") != nullptr)
+            readList(in, "buses", buses, readBusChain);
         in.close();
         // Through an edit, so that a job from a file meets the same checks as a typed one.
         const auto add = [&](auto& things) {
@@ -349,6 +369,8 @@ Outcome<Job> readJob(const Json& json, const std::string& where) {
         add(runs);
         add(measurements);
         add(cables);
+        add(distributions);
+        add(buses);
         auto filled = apply(out, fill);
         if (!filled) {
             Fault fault = filled.error();
@@ -380,9 +402,13 @@ Outcome<Edit> readEdit(const Json& json, const std::string& where) {
                 out.changes.push_back(readChange(change, readMeasurement));
             else if (kind == "cable")
                 out.changes.push_back(readChange(change, readUserCable));
+            else if (kind == "distribution")
+                out.changes.push_back(readChange(change, readDistribution));
+            else if (kind == "bus")
+                out.changes.push_back(readChange(change, readBusChain));
             else
                 change.fail("kind", "is “" + kind + "”, which is not known",
-                            "job, room, run, measurement or cable");
+                            "job, room, run, measurement, cable, distribution or bus");
         }
         in.close();
         return out;

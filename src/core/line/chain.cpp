@@ -9,7 +9,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double gigahertz = 1000;
 constexpr double topOfPad = 2150;
 

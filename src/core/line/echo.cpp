@@ -9,7 +9,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double kaiserBeta = 6;
 
 /// Reflection over an evenly spaced grid: f_k = firstMhz + k·stepMhz.

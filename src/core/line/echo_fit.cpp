@@ -7,7 +7,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 /// An echo smaller than this is not reported: connectors alone do as much.
 constexpr double leastReflection = 0.003;
 /// How much better than by chance an echo must make the fit, in units of the information criterion.

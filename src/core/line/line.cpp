@@ -7,7 +7,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double referenceOmega = 2 * pi * 100e6;
 
 } // namespace

@@ -103,8 +103,12 @@ std::optional<Category> lowestCategory(const LinkParts& link, std::string* partN
     return lowest;
 }
 
+double wireDiameterMm(double awg) {
+    return 0.127 * std::pow(92, (36 - awg) / 39);
+}
+
 double wireOhmPerM(double awg) {
-    const double diameterM = 0.127e-3 * std::pow(92, (36 - awg) / 39);
+    const double diameterM = wireDiameterMm(awg) / 1000;
     return 1.7241e-8 / (std::numbers::pi / 4 * diameterM * diameterM);
 }
 

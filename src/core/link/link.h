@@ -60,8 +60,9 @@ LossParts linkLoss(const LinkParts& link, const Catalogue& catalogue, double fre
 /// receives what is lowest.
 std::optional<Category> lowestCategory(const LinkParts& link, std::string* partName = nullptr);
 
-/// Solid copper wire of a gauge at 20 °C, Ω/m: ρ = 1.7241e-8 Ω·m (IEC 60028), diameter
-/// 0.127·92^((36 − AWG)/39) mm. 22 AWG is 52.96 Ω/km.
+/// Diameter of a wire of a gauge: 0.127·92^((36 − AWG)/39) mm.
+double wireDiameterMm(double awg);
+/// Solid copper wire of a gauge at 20 °C, Ω/m: ρ = 1.7241e-8 Ω·m (IEC 60028). 22 AWG is 52.96 Ω/km.
 double wireOhmPerM(double awg);
 /// Loop resistance of one pair, or of centre and shield, Ω/m at `temperatureC`: copper's 0.393 % a
 /// degree from 20 °C.

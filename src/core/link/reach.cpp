@@ -229,7 +229,14 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
                             service.name + " has a channel of " +
                                 formatFixed(*service.maxChannelM, 0) + " m at most" +
                                 (service.beyondNote.empty() ? "" : "; " + service.beyondNote));
-    if (service.sharedCableM && cable.kind == CableKind::Balanced && cable.screen != Screen::Pairs)
+    const bool plainPairs =
+        service.sharedCableM && cable.kind == CableKind::Balanced && cable.screen != Screen::Pairs;
+    if (plainPairs && q.cablePerDirection)
+        binding.channelRule(Bound::Screening, *service.cablePerDirectionM,
+                            "one unscreened cable per direction: channel to " +
+                                formatFixed(*service.cablePerDirectionM, 0) +
+                                " m; screened pairs go further");
+    else if (plainPairs)
         binding.channelRule(Bound::Screening, *service.sharedCableM,
                             "both directions in one cable without screened pairs: channel to " +
                                 formatFixed(*service.sharedCableM, 1) +

@@ -30,6 +30,7 @@ struct ReachQuestion {
     int neighbours = 0;              ///< other cables in its bundle
     std::optional<double> headLevel; ///< in the unit of the service's level window
     std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
+    bool cablePerDirection = false; ///< leased circuits
 };
 
 /// How far, and by which rule. No `reachM` means the question cannot be answered, and `reason`

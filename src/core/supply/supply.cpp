@@ -9,7 +9,7 @@
 namespace burin {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double leastHeadV = 11.5;
 constexpr double headSwitchV = 15.0;
 constexpr double dropPerDeviceV = 0.1;
@@ -134,6 +134,20 @@ HeadSupply findHeadSupply(double loopOhm, double ampere, int devices) {
     out.choosesHigh = out.highV >= headSwitchV;
     out.choosesLow = out.lowV < headSwitchV;
     return out;
+}
+
+std::string_view surroundingsKey(Surroundings around) {
+    return around == Surroundings::FreeAir   ? "air"
+           : around == Surroundings::Conduit ? "conduit"
+                                             : "insulation";
+}
+
+std::optional<Surroundings> surroundingsFromKey(std::string_view key) {
+    for (const auto around :
+         {Surroundings::FreeAir, Surroundings::Conduit, Surroundings::Insulation})
+        if (surroundingsKey(around) == key)
+            return around;
+    return std::nullopt;
 }
 
 double bundleRiseC(int cables, double wattPerM, double cableDiameterMm, Surroundings around) {

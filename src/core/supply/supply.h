@@ -2,6 +2,7 @@
 #include "core/fault.h"
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace burin {
@@ -52,7 +53,7 @@ Outcome<double> longestSupplyM(const SupplyLine& line, const SupplyLoad& load);
 /// Power over data pairs by type 1 … 4: watts sent and to be had, pairs, least source volts, loop
 /// of one pair-set over 100 m. Source: IEEE 802.3 clauses 33 and 145.
 struct PoweredType {
-    int type = 1;
+    int type = 1; ///< 1 … 4
     double sourceW = 0, deviceW = 0;
     int pairs = 2;
     double leastSourceV = 0, pairSetLoopOhm = 0;
@@ -71,10 +72,14 @@ struct HeadSupply {
 };
 HeadSupply findHeadSupply(double loopOhm, double ampere, int devices);
 
+/// What a bundle lies in.
+enum class Surroundings { FreeAir, Conduit, Insulation };
+std::string_view surroundingsKey(Surroundings around); ///< "conduit"
+std::optional<Surroundings> surroundingsFromKey(std::string_view key);
+
 /// How much warmer the middle of a bundle of `cables` is than the air around it, °C: an estimate.
 /// Heat a metre of cable P' (W/m) through still air at the bundle's surface and through the bundle:
 /// rise = N·P'/(π·D·h) + N·P'/(4π·k), D = 1.15·d·√N. Source: reference page section 6.
-enum class Surroundings { FreeAir, Conduit, Insulation };
 double bundleRiseC(int cables, double wattPerM, double cableDiameterMm, Surroundings around);
 /// Heat of one cable that carries `ampere` there and back over `pairs` (2 or 4) of its pairs, W/m.
 double cableHeatWattPerM(double ampere, int pairs, double conductorOhmPerM);

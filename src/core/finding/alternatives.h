@@ -1,0 +1,16 @@
+#pragma once
+#include "core/finding/run_finding.h"
+
+/// Parts of findRun; screens and commands want core/finding/run_finding.h.
+namespace burin {
+
+void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+                const Cable& cable);
+/// Changes that would make the run hold, cheapest first.
+void setCures(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+              const Service& service, const Cable& now);
+/// Connectors that do not fit, and what the service's wiring wants.
+void setNotes(RunFinding& out, const Run& run, const Catalogue& catalogue, const Cable& cable,
+              const Service* service);
+
+} // namespace burin

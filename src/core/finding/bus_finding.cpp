@@ -1,0 +1,224 @@
+#include "core/finding/system_finding.h"
+#include "core/units/units.h"
+#include <algorithm>
+
+namespace burin {
+namespace {
+
+/// The bus as wired; faults name runs without a cable.
+Bus busOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+          std::vector<Fault>& faults) {
+    Bus out;
+    out.riseNs = chain.riseNs;
+    out.bitRateKbit = chain.bitRateKbit;
+    for (std::size_t i = 0; i < chain.devices.size(); ++i) {
+        const auto& device = chain.devices[i];
+        BusNode node;
+        node.name = device.name;
+        node.stubM = device.stubM;
+        node.unitLoads = device.unitLoads;
+        node.picofarad = device.picofarad;
+        node.terminatorOhm = device.terminatorOhm;
+        const Run* run =
+            job.run(i == 0 && chain.devices.size() > 1 ? chain.devices[1].runId : device.runId);
+        const Cable* cable = run != nullptr ? catalogue.cable(run->cableId) : nullptr;
+        if (cable == nullptr) {
+            faults.push_back({"bus " + chain.name, 0, 0,
+                              "the cable to " + device.name + " is not known",
+                              "Choose the cable of its run"});
+            return out;
+        }
+        node.line = node.stubLine = lineOf(*cable, catalogue.temperature);
+        node.lengthM = i == 0 ? 0 : run->lengthM();
+        node.solidInScrews = device.screwTerminals && !cable->stranded;
+        out.nodes.push_back(std::move(node));
+    }
+    return out;
+}
+
+double supplyLoopOhm(const Run& run, const BusChain& chain, const Catalogue& catalogue) {
+    const Cable& cable = *catalogue.cable(run.cableId);
+    // 0: no conductors of their own, so pairs of the bus cable.
+    const double awg = chain.supplyAwg.value_or(cable.supplyAwg ? cable.supplyAwg->value : 0);
+    double ohm = 0;
+    for (const auto& s : linkOf(run, catalogue, LinkKind::Channel, nullptr).stretches) {
+        const double warm = 1 + catalogue.temperature.copperPerDegree.value * (s.temperatureC - 20);
+        ohm += s.lengthM * (awg > 0 ? 2 * wireOhmPerM(awg) * warm
+                                    : loopOhmPerM(cable, catalogue.temperature, s.temperatureC));
+    }
+    return ohm / chain.supplyPairs;
+}
+
+/// Volts at the devices that take current from the bus; `loaded` names them in the same order.
+Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+                                std::vector<std::size_t>& loaded) {
+    SupplyLine line;
+    line.supplyV = chain.supplyV;
+    line.toleranceShare = chain.supplyToleranceShare;
+    line.loopOhmPerM = 1; // places are ohms of loop: stretches may differ in cable
+    double ohm = 0;
+    loaded.clear();
+    for (std::size_t i = 0; i < chain.devices.size(); ++i) {
+        const auto& device = chain.devices[i];
+        if (i > 0)
+            ohm += supplyLoopOhm(*job.run(device.runId), chain, catalogue);
+        const double ampere = device.ampere + device.strikeAmpere;
+        if (ampere <= 0)
+            continue;
+        SupplyLoad load;
+        load.name = device.name;
+        load.atM = ohm;
+        load.ampere = ampere;
+        load.leastV = device.leastV;
+        load.mostV = device.mostV;
+        line.loads.push_back(load);
+        loaded.push_back(i);
+    }
+    if (line.loads.empty())
+        return SupplyFinding{};
+    return findSupply(line);
+}
+
+/// What would bring enough volts, each computed: the strike elsewhere, more pairs, thicker wire.
+std::vector<std::string> voltCures(const Job& job, const BusChain& chain,
+                                   const Catalogue& catalogue, std::size_t device,
+                                   std::size_t load) {
+    std::vector<std::string> out;
+    std::vector<std::size_t> loaded;
+    const auto consider = [&](const BusChain& other, const std::string& what) {
+        const auto supply = supplyOf(job, other, catalogue, loaded);
+        if (!supply || load >= supply->points.size() || !supply->delivered)
+            return;
+        const SupplyPoint& point = supply->points[load];
+        out.push_back(what + " would bring " + formatFixed(point.volt, 1) + " V" +
+                      (point.enough ? "" : ", still too little"));
+    };
+    if (chain.devices[device].strikeAmpere > 0 && chain.devices[device].ampere > 0) {
+        BusChain other = chain;
+        other.devices[device].strikeAmpere = 0;
+        consider(other, "a pair and a supply of its own for the strike");
+    }
+    BusChain pairs = chain;
+    ++pairs.supplyPairs;
+    consider(pairs, std::to_string(pairs.supplyPairs) + " pairs in parallel");
+    constexpr double thickAwg = 18;
+    BusChain thick = chain;
+    thick.supplyAwg = thickAwg;
+    if (chain.supplyAwg.value_or(99) > thickAwg)
+        consider(thick, "a supply pair of 18 AWG");
+    return out;
+}
+
+void findVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+               BusChainFinding& out) {
+    std::vector<std::size_t> loaded;
+    const auto supply = supplyOf(job, chain, catalogue, loaded);
+    if (!supply) {
+        out.faults.push_back(supply.error());
+        return;
+    }
+    out.delivered = supply->delivered;
+    for (std::size_t k = 0; k < loaded.size(); ++k) {
+        const std::size_t i = loaded[k];
+        SupplyPoint point = supply->points[k];
+        point.atM = out.wave.points[i].atM;
+        out.supply[i] = point;
+        const auto& device = chain.devices[i];
+        if (!point.enough) {
+            out.reasons[i].push_back(formatFixed(point.volt, 1) + " V arrive, " +
+                                     formatFixed(device.leastV, 1) + " V are needed");
+            const auto cures = voltCures(job, chain, catalogue, i, k);
+            out.cures[i].insert(out.cures[i].end(), cures.begin(), cures.end());
+            out.cures[i].emplace_back("a supply nearer by");
+        }
+        if (point.tooMuch) {
+            out.reasons[i].push_back("the supply at its highest gives it more than " +
+                                     formatFixed(*device.mostV, 1) + " V");
+            out.cures[i].emplace_back("set the supply lower, or choose one with less tolerance");
+        }
+    }
+}
+
+} // namespace
+
+BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalogue& catalogue) {
+    BusChainFinding out;
+    out.id = chain.id;
+    out.name = chain.name;
+    out.bus = busOf(job, chain, catalogue, out.faults);
+    if (!out.faults.empty())
+        return out;
+    auto wave = findBus(out.bus);
+    if (!wave) {
+        out.faults.push_back(wave.error());
+        return out;
+    }
+    out.wave = std::move(*wave);
+    const std::size_t n = chain.devices.size();
+    out.supply.resize(n);
+    out.reasons.resize(n);
+    out.cures.resize(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        out.reasons[i] = out.wave.points[i].reasons;
+        out.cures[i] = out.wave.points[i].cures;
+    }
+    if (chain.supplyV > 0)
+        findVolts(job, chain, catalogue, out);
+    out.notes = out.wave.notes;
+    out.good = out.faults.empty() && out.delivered &&
+               std::all_of(out.reasons.begin(), out.reasons.end(),
+                           [](const auto& reasons) { return reasons.empty(); });
+    return out;
+}
+
+Working busWorking(const BusChainFinding& f, std::size_t device) {
+    Working w;
+    if (device >= f.wave.points.size())
+        return w;
+    const auto& point = f.wave.points[device];
+    const auto& node = f.bus.nodes[device];
+    w.title = "Edge and supply at " + point.name;
+    w.formula = "V(s) from the chain seen to both sides of the driver, γ and Z0 of each cable, "
+                "inverse Laplace transform by Fourier series; volts = supply − Σ I·R";
+    w.inputs = {{"driver",
+                 f.bus.nodes[f.bus.driver].name + ", " + formatFixed(f.bus.driverV, 1) + " V, " +
+                     formatFixed(f.bus.sourceOhm, 0) + " Ω",
+                 "TIA-485-A"},
+                {"edge", formatFixed(f.bus.riseNs, 0) + " ns", "the bus"},
+                {"bit", formatFixed(1e6 / f.bus.bitRateKbit, 0) + " ns", "the bus"},
+                {"cable", formatFixed(node.line.impedanceOhm, 0) + " Ω at 100 MHz", "the run"},
+                {"distance", formatFixed(point.atM, 1) + " m", "the runs"}};
+    w.steps = {"settles at " + formatFixed(point.finalV, 2) + " V",
+               "overshoots by " + formatFixed(point.overshootV, 2) + " V",
+               "falls again to " + formatFixed(point.ringBackV, 2) + " V, threshold " +
+                   formatFixed(f.bus.thresholdV, 2) + " V",
+               "within a tenth after " + formatFixed(point.settleNs, 0) + " ns"};
+    if (f.supply[device])
+        w.steps.push_back(formatFixed(f.supply[device]->volt, 2) + " V of supply at " +
+                          formatFixed(f.supply[device]->ampere, 3) +
+                          " A, with the supply at its lowest");
+    w.result = f.reasons[device].empty() ? "good" : f.reasons[device].front();
+    return w;
+}
+
+void overlay(RunFinding& run, const Job& job, const BusChainFinding& f) {
+    const BusChain* chain = job.busOf(run.runId);
+    if (chain == nullptr || chain->id != f.id)
+        return;
+    if (!f.faults.empty()) {
+        run.outlook = Outlook::Unknown;
+        run.outlookReason = f.faults.front().what;
+        return;
+    }
+    const std::size_t at = *chain->deviceAt(run.runId);
+    run.outlook = f.reasons[at].empty() ? Outlook::Holds : Outlook::Fails;
+    run.outlookReason = "settles at " + formatFixed(f.wave.points[at].finalV, 2) + " V within " +
+                        formatFixed(f.wave.points[at].settleNs, 0) + " ns at " +
+                        f.wave.points[at].name;
+    if (f.supply[at])
+        run.outlookReason += ", " + formatFixed(f.supply[at]->volt, 1) + " V of supply";
+    if (!f.reasons[at].empty())
+        run.outlookReason = f.reasons[at].front() + ": " + f.cures[at].front();
+}
+
+} // namespace burin

@@ -1,0 +1,41 @@
+#pragma once
+#include "core/finding/system_finding.h"
+#include <functional>
+
+namespace burin {
+
+/// Everything computed about a job. `runs` is in the order of the job's runs.
+struct JobFindings {
+    std::vector<RunFinding> runs;
+    std::vector<DistributionFinding> distributions;
+    std::vector<BusChainFinding> buses;
+    int computed = 0; ///< runs that were not taken over
+    bool stopped = false;
+
+    [[nodiscard]] const DistributionFinding* distribution(std::string_view id) const;
+    [[nodiscard]] const BusChainFinding* bus(std::string_view id) const;
+    /// Lays over a run's finding what the systems say of it.
+    void overlaySystems(RunFinding& run, const Job& job) const;
+};
+
+struct JobFindingOptions {
+    FindingOptions run{.points = 60, .alternatives = false};
+    int threads = 0; ///< 0: as many as the machine has
+    /// Asked between runs; true ends the work, with `stopped` set.
+    std::function<bool()> stop = {};
+};
+
+/// What was found before an edit, and of which job.
+struct KnownFindings {
+    const Job* job = nullptr;
+    const JobFindings* findings = nullptr;
+};
+
+/// Findings of all runs and systems, on several threads. With `known`, only what the edits between
+/// the two jobs reach is computed anew: a changed run, its tests, the system it is part of and that
+/// system's other runs; everything after a change of the job's own rules or cables. The files of a
+/// measurement never change, since they are kept by their content.
+JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
+                    const JobFindingOptions& options = {}, const KnownFindings& known = {});
+
+} // namespace burin

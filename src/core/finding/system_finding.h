@@ -1,0 +1,53 @@
+#pragma once
+#include "core/bus/bus.h"
+#include "core/finding/run_finding.h"
+#include "core/supply/supply.h"
+
+namespace burin {
+
+/// A distribution of the job, computed. Lists are in the order of its parts.
+struct DistributionFinding {
+    std::string id, name;
+    std::vector<Fault> faults; ///< why it could not be computed; then the rest is empty
+    std::string unit;          ///< of the service's window
+    double unitOffsetDb = 0;   ///< dBµV less this is the unit
+    Tree tree;                 ///< nodes by name: an outlet by its run's label
+    TreeFinding levels;
+    /// Satellite: volts at the head from the receiver at an outlet; none elsewhere, and none where
+    /// a multiswitch with a supply of its own stands in between.
+    std::vector<std::optional<HeadSupply>> head;
+    std::vector<std::string> notes; ///< of the whole, with their cures
+    bool good = false;
+    std::optional<TreeProposal> proposal; ///< where it is not good: what would make it so
+};
+
+/// Levels, way back, sharing and head supply of a distribution. The head's level and the window are
+/// taken from its service; a service without a window is judged by what lies between outlets.
+DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
+                                     const Catalogue& catalogue);
+/// From the head to one part, step by step, at both ends of the band.
+Working levelWorking(const DistributionFinding& finding, std::size_t part,
+                     const Catalogue& catalogue);
+
+/// A bus of the job, computed. Lists are in the order of its devices.
+struct BusChainFinding {
+    std::string id, name;
+    std::vector<Fault> faults;
+    Bus bus;
+    BusFinding wave;
+    std::vector<std::optional<SupplyPoint>> supply; ///< none: takes nothing from the bus
+    bool delivered = true;
+    std::vector<std::vector<std::string>> reasons, cures; ///< per device; none: good
+    std::vector<std::string> notes;
+    bool good = false;
+};
+
+/// Waveform and supply volts at every device of a bus.
+BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogue& catalogue);
+Working busWorking(const BusChainFinding& finding, std::size_t device);
+
+/// What the systems say of the run that feeds one of their parts: outlook, reason and margin.
+void overlay(RunFinding& run, const Job& job, const DistributionFinding& finding);
+void overlay(RunFinding& run, const Job& job, const BusChainFinding& finding);
+
+} // namespace burin
