@@ -17,5 +17,7 @@ take() {
 take budget-light --run SL-D03
 take budget-dark --run SL-D03 --dark
 take budget-feedline --run RF-A01
+take budget-levels --run SO-C01
+take budget-bus --run SO-R01
 take test-light --stage test --run FD-D01
 take test-dark --stage test --run SO-D01 --dark

@@ -84,6 +84,12 @@ class TestApp : public QObject {
         SOON_VERIFY(session().hasJob());
         SOON_COMPARE(session().findings().size(), job().runs.size());
     }
+    void choose(QComboBox* box, const QString& text) {
+        SOON_VERIFY(box->findText(text) >= 0);
+        const int index = box->findText(text);
+        box->setCurrentIndex(index);
+        emit box->activated(index);
+    }
     void type(QLineEdit* field, const char* text) {
         field->setFocus();
         field->selectAll();
@@ -504,6 +510,129 @@ private slots:
         field->setFocus();
         QTest::keyClicks(field, QStringLiteral("lathe"));
         QCOMPARE(find<QListView>("runs")->model()->rowCount(), 2); // the room and MS-D01
+    }
+
+    void aDistributionIsBuiltAndMended() {
+        startEmpty();
+        auto* add = find<QLineEdit>("addRun");
+        for (const char* line : {"SL-C01 20m coax-s6 tv", "SL-C02 95m coax-s6 tv"}) {
+            type(add, line);
+            QTest::keyClick(add, Qt::Key_Return);
+        }
+        SOON_COMPARE(job().runs.size(), 2U);
+        SOON_VERIFY(session().current() != nullptr && session().current()->label == "SL-C02");
+        auto* place = find<QComboBox>("place");
+        SOON_VERIFY(place->isVisible());
+        // The second run starts a distribution, the first joins it behind the splitter put ahead.
+        choose(place, QStringLiteral("the head of a new distribution"));
+        SOON_COMPARE(job().distributions.size(), 1U);
+        auto* part = find<QLineEdit>("part");
+        type(part, "splitter 4");
+        QTest::keyClick(part, Qt::Key_Return);
+        SOON_COMPARE(job().distributions.front().parts.size(), 2U);
+        session().select(job().runLabelled("SL-C01")->id, {});
+        choose(place, QStringLiteral("splitter 1"));
+        SOON_COMPARE(job().distributions.front().parts.size(), 3U);
+        auto* level = find<QLineEdit>("headLevelOf");
+        type(level, "64");
+        QTest::keyClick(level, Qt::Key_Return);
+        SOON_COMPARE(job().distributions.front().headLevel, 64.0);
+        session().select(job().runLabelled("SL-C02")->id, {});
+        const auto outlook = [&] {
+            const RunFinding* f = session().finding(session().currentId());
+            return f != nullptr ? f->outlook : Outlook::Unknown;
+        };
+        SOON_COMPARE(outlook(), Outlook::Fails);
+        SOON_VERIFY(find<QWidget>("treeView")->isVisible());
+        SOON_VERIFY(find<QLabel>("budgetAnswer")->text() == QStringLiteral("Will not hold"));
+        auto* adopt = find<QPushButton>("adoptProposal");
+        SOON_VERIFY(adopt->isVisible());
+        QTest::mouseClick(adopt, Qt::LeftButton);
+        SOON_COMPARE(outlook(), Outlook::Holds);
+        SOON_COMPARE(job().distributions.front().parts.size(), 4U);
+        session().undo();
+        SOON_COMPARE(job().distributions.front().parts.size(), 3U);
+        // Nonsense is refused where it was typed, and nothing is lost.
+        type(part, "splitter 99");
+        QTest::keyClick(part, Qt::Key_Return);
+        SOON_VERIFY(!part->styleSheet().isEmpty());
+        QCOMPARE(job().distributions.front().parts.size(), 3U);
+        // Removing a run takes it out of the distribution in the same edit.
+        session().select(job().runLabelled("SL-C01")->id, {});
+        session().removeSelected();
+        SOON_COMPARE(job().distributions.front().parts.size(), 2U);
+        session().undo();
+        SOON_COMPARE(job().distributions.front().parts.size(), 3U);
+    }
+
+    void powerOverTheCableWarmsItsBundle() {
+        startEmpty();
+        auto* add = find<QLineEdit>("addRun");
+        type(add, "SL-D01 60m cat6a-utp 10g");
+        QTest::keyClick(add, Qt::Key_Return);
+        SOON_COMPARE(job().runs.size(), 1U);
+        auto* way = find<QLineEdit>("way");
+        type(way, "loft 60 m 48 °C 99 beside in insulation");
+        QTest::keyClick(way, Qt::Key_Return);
+        SOON_COMPARE(job().runs.front().neighbours(), 99);
+        auto* answer = find<QLabel>("budgetAnswer");
+        SOON_VERIFY(answer->text().startsWith(QStringLiteral("Predicted to hold")));
+        auto* power = find<QComboBox>("powerType");
+        QVERIFY(power->isVisible());
+        choose(power, QStringLiteral("type 4, 90 W"));
+        SOON_COMPARE(job().runs.front().poweredType.value_or(0), 4);
+        SOON_COMPARE(answer->text(), QStringLiteral("Will not hold"));
+        QVERIFY(find<QLabel>("budgetReason")->text().contains(QStringLiteral("bundle of 100")));
+        session().undo();
+        SOON_VERIFY(answer->text().startsWith(QStringLiteral("Predicted to hold")));
+        QVERIFY(find<QPushButton>("compareConnectors")->isVisible());
+        QVERIFY(find<QPushButton>("showExpected")->isVisible());
+    }
+
+    void aBusIsWiredAndItsVoltsMended() {
+        startEmpty();
+        auto* add = find<QLineEdit>("addRun");
+        for (const char* line : {"SL-R01 60m bus-120 rs485", "SL-R02 70m bus-120 rs485"}) {
+            type(add, line);
+            QTest::keyClick(add, Qt::Key_Return);
+        }
+        SOON_COMPARE(job().runs.size(), 2U);
+        const auto go = [&](const char* label) {
+            session().select(job().runLabelled(label)->id, {});
+        };
+        auto* place = find<QComboBox>("place");
+        go("SL-R01");
+        choose(place, QStringLiteral("the controller of a new bus"));
+        SOON_COMPARE(job().buses.size(), 1U);
+        go("SL-R02");
+        choose(place, QStringLiteral("SL-R01"));
+        SOON_COMPARE(job().buses.front().devices.size(), 3U);
+        const auto enter = [&](const char* field, const char* text) {
+            auto* edit = find<QLineEdit>(field);
+            type(edit, text);
+            QTest::keyClick(edit, Qt::Key_Return);
+        };
+        enter("terminator", "120");
+        SOON_COMPARE(job().buses.front().devices[2].terminatorOhm.value_or(0), 120.0);
+        enter("takes", "250");
+        SOON_COMPARE(job().buses.front().devices[2].ampere, 0.25);
+        enter("needs", "11");
+        SOON_COMPARE(job().buses.front().devices[2].leastV, 11.0);
+        enter("supply", "13.6");
+        SOON_COMPARE(job().buses.front().supplyV, 13.6);
+        // 0.25 A over 130 m of 22 AWG leaves 10.16 V.
+        auto* reason = find<QLabel>("budgetReason");
+        SOON_VERIFY(reason->text().startsWith(QStringLiteral("10.2 V arrive, 11.0 V are needed")));
+        enter("supplyPairs", "2");
+        SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
+        QVERIFY(find<QWidget>("busView")->isVisible());
+        // Arrow keys walk along the bus, and the run list follows.
+        auto* view = find<QWidget>("busView");
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key_Up);
+        SOON_COMPARE(session().current()->label, std::string("SL-R01"));
+        QTest::mouseClick(find<QPushButton>("insteadOfPicture"), Qt::LeftButton);
+        QVERIFY(!view->isVisible());
     }
 
     void fitsTheSmallScreen() {

@@ -69,3 +69,22 @@ TEST(Balanced, NoFigureIsSaidNotGuessed) {
     EXPECT_NE(p.noCrosstalk.find("Cat 8"), std::string::npos);
     EXPECT_EQ(p.lossDb.size(), 1U);
 }
+
+TEST(Balanced, SkewOfTheFullChannelIsTheClassLimit) {
+    // 100 m of cable at 45 ns (Cat 7: 25) and four connections of 1.25 ns make the channel's 50 ns
+    // (class F: 30); half the cable has half of it.
+    const auto skew = [](const char* id, double lengthM, int connections) {
+        LinkParts link;
+        link.cable = shipped().cable(id);
+        link.stretches = {{lengthM, 20}};
+        for (const auto& c : shipped().connections)
+            if (c.kind == CableKind::Balanced && c.category == link.cable->category)
+                link.connections.assign(static_cast<std::size_t>(connections), &c);
+        const std::vector<double> f{100};
+        return predictBalanced(link, 1, shipped(), f).skewNs;
+    };
+    EXPECT_NEAR(*skew("cat6-utp", 100, 4), 50, 1e-9);
+    EXPECT_NEAR(*skew("cat6a-utp", 50, 2), 25, 1e-9);
+    EXPECT_NEAR(*skew("cat7-sftp", 100, 4), 30, 1e-9);
+    EXPECT_FALSE(skew("cat3-utp", 50, 2).has_value()); // no figure in the catalogue
+}

@@ -1,4 +1,5 @@
 #include "core/connector/fit.h"
+#include "core/job/run_text.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
 
@@ -112,6 +113,18 @@ TEST(Powered, WarmthOfTheBundleFeedsTheLoss) {
     const double d = 1.15 * 0.0075 * std::sqrt(48.0);
     const double pi = 3.14159265358979;
     EXPECT_NEAR(warm.powered->riseC, heat / (pi * d * 5) + heat / (4 * pi * 0.2), 0.01);
+}
+
+TEST(Powered, TheWayAsTypedSaysWhatItLiesIn) {
+    const std::string text =
+        "riser 12 m; conduit 14 m 38 °C 3 beside in conduit; loft 9 m in insulation";
+    const auto way = parseWay(text, UnitSystem::Metric);
+    ASSERT_TRUE(way) << way.error().text();
+    EXPECT_EQ((*way)[0].around, Surroundings::FreeAir);
+    EXPECT_EQ((*way)[1].around, Surroundings::Conduit);
+    EXPECT_EQ((*way)[1].name, "conduit");
+    EXPECT_EQ((*way)[2].around, Surroundings::Insulation);
+    EXPECT_EQ(wayText(*way, UnitSystem::Metric), text);
 }
 
 TEST(Powered, OverItsRatingOrOutOfVoltsIsRefusedWithACure) {

@@ -2,6 +2,8 @@
 #include "app/frame/working_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/connector/fit.h"
+#include "core/finding/expected.h"
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <cmath>
@@ -19,10 +21,12 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
       feedlineView_(new FeedlineView(session, feedline_)), system_(new Panel({}, this)),
       systemSheet_(new SystemSheet(session, system_)), tree_(new TreeView(session, this)),
       bus_(new BusView(session, this)), treeScroll_(scrolled(tree_)), busScroll_(scrolled(bus_)),
-      instead_(link({}, this)), systemCures_(words(Voice::Text, this)) {
+      instead_(link({}, this)), systemCures_(words(Voice::Text, this)),
+      expectedLink_(link(tr("Expected test"), this)) {
     reason_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     question_->setObjectName(QStringLiteral("budgetQuestion"));
     answer_->setObjectName(QStringLiteral("budgetAnswer"));
+    reason_->setObjectName(QStringLiteral("budgetReason"));
     auto* plotPanel = new Panel({}, this);
     plotPanel->body()->addWidget(plot_);
     plotPanel->body()->addWidget(treeScroll_);
@@ -32,18 +36,30 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     reach_->body()->addWidget(new ReachBars(session, this));
     parts_->body()->addWidget(new DbBar(session, this));
     auto* partsWorking = link(tr("Show the working"), this);
-    parts_->body()->addWidget(partsWorking);
+    auto* connectorsLink = link(tr("Connectors"), this);
+    connectorsLink->setObjectName(QStringLiteral("compareConnectors"));
+    expectedLink_->setObjectName(QStringLiteral("showExpected"));
+    auto* partLinks = new QHBoxLayout;
+    partLinks->addWidget(partsWorking);
+    partLinks->addStretch();
+    partLinks->addWidget(connectorsLink);
+    parts_->body()->addLayout(partLinks);
     verdict_->body()->addWidget(answer_);
     verdict_->body()->addWidget(reason_);
     verdict_->body()->addWidget(judged_);
     auto* reachWorkingLink = link(tr("Show the working"), this);
     reachWorkingLink->setObjectName(QStringLiteral("showReachWorking"));
-    verdict_->body()->addWidget(reachWorkingLink);
+    auto* verdictLinks = new QHBoxLayout;
+    verdictLinks->addWidget(reachWorkingLink);
+    verdictLinks->addStretch();
+    verdictLinks->addWidget(expectedLink_);
+    verdict_->body()->addLayout(verdictLinks);
     auto* cures = new QWidget(this);
     auto* cureList = new QVBoxLayout(cures);
     cureList->setContentsMargins(0, 0, 0, 0);
-    cureList->addWidget(systemCures_);
     cureList->addWidget(new Cures(session, cures));
+    cureList->addWidget(systemCures_);
+    cureList->addStretch();
     auto* scroll = scrolled(cures);
     scroll->setMinimumHeight(40);
     curesPanel_->body()->addWidget(scroll, 1);
@@ -91,6 +107,11 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
         else
             showReachWorking();
     });
+    connect(expectedLink_, &QPushButton::clicked, this, [this] {
+        if (const Run* run = session_.shown())
+            showWorking(this, expectedOf(session_.job(), *run, session_.catalogue()).working);
+    });
+    connect(connectorsLink, &QPushButton::clicked, this, [this] { showConnectors(); });
     connect(partsWorking, &QPushButton::clicked, this, [this] { showLossWorking(); });
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
                         &Session::unitsChanged, &Session::jobChanged, &Session::findingsChanged})
@@ -133,6 +154,9 @@ void BudgetStage::show() {
     // A feedline of known power is asked for watts; what it may be long says its loss budget above.
     const bool system = systemSheet_->kind() != SystemSheet::Kind::None;
     const bool picture = tree_->answers() || bus_->answers();
+    const Cable* cable = session_.catalogue().cable(run->cableId);
+    expectedLink_->setVisible(cable != nullptr && cable->kind == CableKind::Balanced &&
+                              !finding->className.empty());
     arrange({{curesPanel_, !finding->cures.empty() || !systemCures_->text().isEmpty()},
              {systemCures_, !systemCures_->text().isEmpty()},
              {feedline_, feedlineView_->answers()},
@@ -336,6 +360,18 @@ void BudgetStage::showVerdict(const RunFinding& f) {
         tested += QLatin1Char('.');
     }
     judged_->setText(tested);
+}
+
+void BudgetStage::showConnectors() {
+    const Run* run = session_.shown();
+    const Cable* cable = run != nullptr ? session_.catalogue().cable(run->cableId) : nullptr;
+    if (cable == nullptr)
+        return;
+    const double top = topMhzOf(*run, *cable, session_.catalogue().service(run->serviceId));
+    const bool outdoors = std::any_of(run->connections.begin(), run->connections.end(),
+                                      [](const auto& c) { return c.outdoors; });
+    showWorking(this, choiceWorking(*cable, top, outdoors,
+                                    connectorChoices(*cable, top, outdoors, session_.catalogue())));
 }
 
 void BudgetStage::showReachWorking() {

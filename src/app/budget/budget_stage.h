@@ -70,10 +70,12 @@ private:
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();
+    void showConnectors();
     void showSystem(const RunFinding& finding);
     static void arrange(std::initializer_list<std::pair<QWidget*, bool>> parts);
     void showSystemWorking();
-    void showSystemCures(const RunFinding& run, const DistributionFinding* levels, const BusChainFinding* wave);
+    void showSystemCures(const RunFinding& run, const DistributionFinding* levels,
+                         const BusChainFinding* wave);
     QScrollArea* scrolled(QWidget* widget);
 
     Session& session_;
@@ -89,6 +91,7 @@ private:
     QScrollArea *treeScroll_, *busScroll_;
     QPushButton* instead_; ///< the loss plot in place of the system's picture, and back
     QLabel* systemCures_;
+    QPushButton* expectedLink_;
     bool lossWanted_ = false;
 };
 

@@ -176,6 +176,8 @@ Cures::Cures(Session& session, QWidget* parent)
     for (int i = 0; i < most; ++i) {
         auto* button = new QPushButton(this);
         button->setFlat(true);
+        // A long name must not push the list wider than its place.
+        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         button->setCursor(Qt::PointingHandCursor);
         button->hide();
         connect(button, &QPushButton::clicked, this, [this, i] {
@@ -186,7 +188,6 @@ Cures::Cures(Session& session, QWidget* parent)
         list_->addWidget(button);
         buttons_.push_back(button);
     }
-    list_->addStretch();
     for (auto signal :
          {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
         connect(&session, signal, this, [this] { show(); });

@@ -25,9 +25,10 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     grid_->setVerticalSpacing(4);
     place_->setObjectName(QStringLiteral("place"));
     place_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    place_->setMinimumContentsLength(12);
+    place_->setMinimumContentsLength(6);
     placeLabel_->setBuddy(place_);
     part_->setObjectName(QStringLiteral("part"));
+    part_->setMinimumWidth(80);
     part_->setPlaceholderText(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
     partLabel_->setBuddy(part_);
     adopt_->setObjectName(QStringLiteral("adoptProposal"));
@@ -58,7 +59,7 @@ SystemSheet::Field& SystemSheet::addField(Kind kind, const QString& text, const 
     field.edit->setObjectName(QLatin1String(name));
     field.edit->setAccessibleName(text);
     field.edit->setToolTip(tip);
-    field.edit->setMinimumWidth(40);
+    field.edit->setMinimumWidth(32);
     field.label->setBuddy(field.edit);
     grid_->addWidget(field.label, row, column);
     grid_->addWidget(field.edit, row, column + 1);
@@ -82,8 +83,9 @@ void SystemSheet::addDistributionFields() {
             });
         };
     };
-    add(tr("Head"), tr("Level at the head at the bottom of the band, in the service's unit"),
-        "headLevelOf", 0, -60, 140, &Distribution::headLevel);
+    add(tr("Head"), tr("Level at the head at the bottom of the band"), "headLevelOf", 0, -60, 140,
+        &Distribution::headLevel);
+    headLabel_ = fields_.back().label;
     add(tr("Slope, dB"), tr("Added to the head's level at the top of the band"), "slope", 2, -40,
         40, &Distribution::slopeDb);
     add(tr("Channels"), tr("Carried at once: they lower what an amplifier may give"), "channels", 4,
@@ -256,6 +258,8 @@ void SystemSheet::refresh() {
         field.edit->setModified(false);
         field.edit->setStyleSheet({});
     }
+    if (service->levelWindow)
+        headLabel_->setText(tr("Head, %1").arg(q(service->levelWindow->unit)));
     placeLabel_->setText(kind_ == Kind::Bus ? tr("Comes after") : tr("Hangs on"));
     place_->setAccessibleName(placeLabel_->text());
     fillPlaces();

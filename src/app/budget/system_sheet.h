@@ -59,6 +59,7 @@ private:
 
     Session& session_;
     QGridLayout* grid_;
+    QLabel* headLabel_ = nullptr;
     QLabel* placeLabel_;
     QComboBox* place_;
     QLabel* partLabel_;

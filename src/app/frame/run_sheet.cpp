@@ -37,6 +37,14 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     counts_->setObjectName(QStringLiteral("counts"));
     counts_->setToolTip(tr("How many connections at the near and far end: 1+1"));
     counts_->setAccessibleName(tr("Connections at near and far end"));
+    powerType_ = addChoice(tr("Power"), "powerType", 2, 0);
+    powerTypeLabel_ = labelOf(powerType_);
+    powerType_->setToolTip(tr("Power over the data pairs: it warms the bundle, and must arrive"));
+    powerType_->addItem(tr("none"), 0);
+    for (int type = 1; type <= 4; ++type)
+        if (const auto known = poweredType(type))
+            powerType_->addItem(tr("type %1, %2 W").arg(type).arg(known->sourceW), type);
+    // In the same cell: no run has both.
     extra_ = addField(tr("Level"), {}, "extra", 96, 2, 0);
     band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 2, 2);
     power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 2, 4);
@@ -60,7 +68,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     grid->setColumnStretch(3, 4);
     grid->setColumnStretch(5, 2);
     grid->setColumnStretch(7, 4);
-    extras_ = {extra_, grid->itemAtPosition(2, 0)->widget()};
+    extras_ = {extra_, labelOf(extra_)};
     bands_ = {band_,  grid->itemAtPosition(2, 2)->widget(),
               power_, grid->itemAtPosition(2, 4)->widget(),
               ratio_, grid->itemAtPosition(2, 6)->widget()};
@@ -92,6 +100,12 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     connect(band_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
     connect(power_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
     connect(ratio_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
+    connect(powerType_, &QComboBox::activated, this, [this] {
+        const int type = powerType_->currentData().toInt();
+        session_.changeSelected(tr("power"), [&](Run& run) {
+            run.poweredType = type > 0 ? std::optional(type) : std::nullopt;
+        });
+    });
     connect(ends_, &QLineEdit::editingFinished, this, [this] {
         if (!ends_->isModified())
             return;
@@ -122,6 +136,13 @@ QLineEdit* RunSheet::addField(const QString& text, const QString& tip, const cha
     grid->addWidget(label, row, column);
     grid->addWidget(field, row, column + 1, 1, span);
     return field;
+}
+
+QLabel* RunSheet::labelOf(const QWidget* field) const {
+    for (auto* label : findChildren<QLabel*>())
+        if (label->buddy() == field)
+            return label;
+    return nullptr;
 }
 
 QComboBox* RunSheet::addChoice(const QString& text, const char* name, int row, int column) {
@@ -211,6 +232,11 @@ void RunSheet::show() {
 void RunSheet::showExtras(const Run& run, const Service* service) {
     const bool level = service != nullptr && service->levelWindow.has_value();
     const bool budget = service != nullptr && service->lossBudget;
+    // A port that negotiates a rate may send power as well.
+    const bool powered = service != nullptr && service->bitRateMbit > 0;
+    for (QWidget* w : std::initializer_list<QWidget*>{powerType_, powerTypeLabel_})
+        w->setVisible(powered);
+    powerType_->setCurrentIndex(powerType_->findData(run.poweredType.value_or(0)));
     for (auto* w : extras_)
         w->setVisible(level || budget);
     for (auto* w : bands_)

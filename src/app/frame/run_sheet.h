@@ -25,6 +25,7 @@ private:
     QLineEdit* addField(const QString& label, const QString& tip, const char* name, int width,
                         int row, int column, int span = 1);
     QComboBox* addChoice(const QString& label, const char* name, int row, int column);
+    [[nodiscard]] QLabel* labelOf(const QWidget* field) const;
     void show();
     void showExtras(const Run& run, const Service* service);
     void fillChoices();
@@ -41,6 +42,8 @@ private:
 
     Session& session_;
     QComboBox *service_, *cable_, *connector_;
+    QLabel* powerTypeLabel_ = nullptr;
+    QComboBox* powerType_ = nullptr;
     QLineEdit *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_, *power_,
         *ratio_;
     std::vector<QWidget*> extras_, bands_;

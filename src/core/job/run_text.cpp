@@ -54,6 +54,14 @@ Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSy
     const auto words = tokens(text, base);
     for (std::size_t i = 0; i < words.size(); ++i) {
         const auto& word = words[i];
+        const auto around = word.text == "in" && i + 1 < words.size()
+                                ? surroundingsFromKey(words[i + 1].text)
+                                : std::nullopt;
+        if (around) {
+            out.around = *around;
+            ++i;
+            continue;
+        }
         if (!startsNumber(word.text)) {
             out.name += (out.name.empty() ? "" : " ") + word.text;
             continue;
@@ -127,6 +135,8 @@ std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system)
                               : trimmed(s.temperatureC * 1.8 + 32, 1) + " °F");
         if (s.neighbours > 0)
             out += " " + std::to_string(s.neighbours) + " beside";
+        if (s.around != Surroundings::FreeAir)
+            out += " in " + std::string(surroundingsKey(s.around));
     }
     return out;
 }

@@ -5,8 +5,10 @@
 namespace burin {
 
 /// Reads a way typed in one line: stretches from the near end, separated by `;`, each a name, a
-/// length with unit, and optionally a temperature and how many cables lie beside it:
-/// "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m". Refused with the column.
+/// length with unit, and optionally a temperature, how many cables lie beside it,
+/// and "in conduit" or "in insulation":
+/// "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m in insulation". Refused with the
+/// column.
 Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem system);
 /// The text parseWay reads back.
 std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system);
