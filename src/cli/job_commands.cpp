@@ -47,7 +47,7 @@ void findings(const std::string& path, const std::string& run) {
         if (const BusChain* b = job.busOf(one->id))
             all.buses.push_back(findBusChain(job, *b, catalogue));
         all.runs.push_back(findRun(job, *one, catalogue, files));
-        all.overlaySystems(all.runs.front(), job);
+        all.overlaySystems(all.runs.front());
     }
     OutJson out = {{"job", job.info.name}, {"limitSet", limitSetKey(job.info.limitSet)}};
     if (run.empty()) {

@@ -1,9 +1,12 @@
 // The painted widgets and small windows, each alone.
 #include "app/application.h"
+#include "app/budget/bus_view.h"
+#include "app/budget/tree_view.h"
 #include "app/frame/loss_plot.h"
 #include "app/frame/user_cable.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/job/system_edit.h"
 #include <QApplication>
 #include <QImage>
 #include <QPainter>
@@ -34,6 +37,40 @@ int pixelsOf(const QImage& image, const QColor& colour) {
         for (int x = 0; x < image.width(); ++x)
             count += image.pixelColor(x, y) == colour ? 1 : 0;
     return count;
+}
+
+/// A distribution of one splitter and so many outlets, each 10 m farther away than the one before.
+Job televisionJob(int outlets) {
+    Job job;
+    job.rooms.push_back({"r", "SL", "Sail loft", 0, 0});
+    Distribution d;
+    for (int i = 0; i <= outlets; ++i) {
+        Run run;
+        run.id = run.label = "TV" + std::to_string(i);
+        run.roomId = "r";
+        run.serviceId = "tv";
+        run.cableId = "coax-s6";
+        run.stretches = {{"tray", 10.0 * (i + 1), 20, 0, Surroundings::FreeAir}};
+        job.runs.push_back(run);
+        if (i == 0)
+            d = newDistribution(run);
+        // Eight hang on each splitter, which hangs on the one before.
+        const std::string on = i == 0 ? "" : "part" + std::to_string((i - 1) / 7 * 7);
+        d = hungOn(d, run, on, false);
+        d.parts.back().id = "part" + std::to_string(i);
+        if (i % 7 == 0) {
+            d.parts.back().unit.part = TreePart::Splitter;
+            d.parts.back().unit.ways = 8;
+            d.parts.back().name = "splitter";
+        }
+    }
+    d.headLevel = 74;
+    job.distributions = {d};
+    return job;
+}
+
+QImage grabbed(QWidget& widget) {
+    return widget.grab().toImage();
 }
 
 } // namespace
@@ -282,6 +319,101 @@ private slots:
         SOON_COMPARE(app.session.job().runs.size(), 40U);
         QCOMPARE(app.session.job().rooms.size(), 1U);
         SOON_COMPARE(app.session.findings().size(), 40U);
+    }
+
+    void aTreeIsDrawnChosenAndScrolled() {
+        Application app(*loadCatalogue(BURIN_CATALOGUE));
+        const auto catalogue = *loadCatalogue(BURIN_CATALOGUE);
+        const Job job = televisionJob(6);
+        const auto finding = std::make_shared<DistributionFinding>(
+            findDistribution(job, job.distributions[0], catalogue));
+        QVERIFY2(finding->faults.empty(),
+                 finding->faults.empty() ? "" : finding->faults[0].text().c_str());
+        TreeView view(app.session);
+        view.resize(600, 400);
+        QVERIFY(!view.answers());
+        const Tokens& t = Theme::instance().tokens();
+        QCOMPARE(pixelsOf(grabbed(view), t.copper), 0); // nothing to show yet
+        view.setFinding(&job.distributions[0], finding);
+        QVERIFY(view.answers());
+        QImage image = grabbed(view);
+        QVERIFY(pixelsOf(image, t.copper) > 100);
+        QCOMPARE(pixelsOf(image, t.rust), 0); // every outlet is in its window
+        // Weaker at the head: those that get too little are in rust.
+        Job weak = job;
+        weak.distributions[0].headLevel = 60;
+        const auto poor = std::make_shared<DistributionFinding>(
+            findDistribution(weak, weak.distributions[0], catalogue));
+        QVERIFY(!poor->good);
+        view.setFinding(&weak.distributions[0], poor);
+        QVERIFY(pixelsOf(grabbed(view), t.rust) > 20);
+        // A click on a row chooses the part, arrow keys the next; the ends hold.
+        QSignalSpy chosen(&view, &TreeView::partChosen);
+        QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(60, 24 + 40 + 10));
+        QCOMPARE(chosen.count(), 1);
+        QCOMPARE(view.chosen(), 0);
+        QTest::keyClick(&view, Qt::Key_Down);
+        QCOMPARE(view.chosen(), 1);
+        for (int i = 0; i < 20; ++i)
+            QTest::keyClick(&view, Qt::Key_Down);
+        QCOMPARE(view.chosen(), 6);
+        for (int i = 0; i < 20; ++i)
+            QTest::keyClick(&view, Qt::Key_Up);
+        QCOMPARE(view.chosen(), -1);
+        QCOMPARE(view.accessibleDescription(), QStringLiteral("head"));
+        // 200 outlets ask for room to be scrolled in, and are drawn as fast as a screen wants.
+        const Job large = televisionJob(200);
+        view.setFinding(&large.distributions[0],
+                        std::make_shared<DistributionFinding>(
+                            findDistribution(large, large.distributions[0], catalogue)));
+        QVERIFY(view.sizeHint().height() > 200 * 24);
+        // A finding of another shape than the job is not shown: it is one edit old.
+        view.setFinding(&large.distributions[0], finding);
+        QVERIFY(!view.answers());
+    }
+
+    void aBusIsDrawnAndWalkedAlong() {
+        Application app(*loadCatalogue(BURIN_CATALOGUE));
+        const auto catalogue = *loadCatalogue(BURIN_CATALOGUE);
+        Job job;
+        job.rooms.push_back({"r", "SL", "Sail loft", 0, 0});
+        for (const char* label : {"R1", "R2"}) {
+            Run run;
+            run.id = run.label = run.farEnd = label;
+            run.roomId = "r";
+            run.serviceId = "rs485";
+            run.cableId = "bus-120";
+            run.stretches = {{"tray", 60, 20, 0, Surroundings::FreeAir}};
+            job.runs.push_back(run);
+        }
+        BusChain bus = goingOn(newBus(job.runs[0]), job.runs[1], 1);
+        bus.devices[2].terminatorOhm = 120;
+        bus.supplyV = 13.6;
+        bus.devices[2].ampere = 0.3;
+        bus.devices[2].leastV = 11;
+        job.buses = {bus};
+        const auto finding = std::make_shared<BusChainFinding>(findBusChain(job, bus, catalogue));
+        QVERIFY(finding->faults.empty());
+        BusView view(app.session);
+        view.resize(600, 400);
+        view.setFinding(&bus, finding);
+        const Tokens& t = Theme::instance().tokens();
+        const QImage image = grabbed(view);
+        QVERIFY(pixelsOf(image, t.copper) > 200); // the wave of the device chosen
+        QVERIFY(pixelsOf(image, t.rust) > 50);    // the reader that gets too few volts
+        QCOMPARE(view.chosen(), 0);
+        QSignalSpy chosen(&view, &BusView::deviceChosen);
+        QTest::keyClick(&view, Qt::Key_Down);
+        QCOMPARE(view.chosen(), 1);
+        QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(60, 400 - 12));
+        QCOMPARE(view.chosen(), 2);
+        QCOMPARE(chosen.count(), 2);
+        QTest::keyClick(&view, Qt::Key_Down); // there is none behind the last
+        QCOMPARE(view.chosen(), 2);
+        QVERIFY(grabbed(view) != image);
+        view.setFinding(nullptr, nullptr);
+        QVERIFY(!view.answers());
+        QCOMPARE(pixelsOf(grabbed(view), t.copper), 0);
     }
 };
 

@@ -382,7 +382,92 @@ private slots:
         QVERIFY(warm[QLatin1String("estimate")].toBool());
         QVERIFY(warm[QLatin1String("riseC")].toDouble() > 2);
     }
+    void connectorsRankedWithReasons() {
+        const auto out = run(QStringLiteral("connectors --cable coax-s6 --mhz 2150"));
+        QCOMPARE(exit_, 0);
+        const auto choices = out[QLatin1String("choices")].toArray();
+        const auto first = choices.first().toObject();
+        QCOMPARE(first[QLatin1String("connection")].toString(), QStringLiteral("f-compression"));
+        QVERIFY(first[QLatin1String("fits")].toBool());
+        QVERIFY(qAbs(first[QLatin1String("lossDb")].toDouble() - 0.1 * std::sqrt(2.15)) < 1e-9);
+        // Those that do not fit say what speaks against them, and stand behind those that do.
+        bool fits = true;
+        for (const auto& value : choices) {
+            const auto choice = value.toObject();
+            QVERIFY(fits || !choice[QLatin1String("fits")].toBool());
+            fits = choice[QLatin1String("fits")].toBool();
+            QVERIFY(!choice[QLatin1String("why")].toString().isEmpty());
+        }
+        QVERIFY(!fits);
+        const auto thick = run(QStringLiteral("connectors --cable coax-s11-quad --mhz 862"));
+        QCOMPARE(thick[QLatin1String("choices")]
+                     .toArray()
+                     .first()
+                     .toObject()[QLatin1String("connection")]
+                     .toString(),
+                 QStringLiteral("f-compression-11"));
+        run(QStringLiteral("connectors --cable nothing"));
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("nothing"));
+        run(QStringLiteral("connectors --cable coax-s6 --mhz -3"));
+        QCOMPARE(exit_, 2);
+    }
+    void findingsOfTheDemosSystems() {
+        const auto all = run({QStringLiteral("findings"), demo()});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(all[QLatin1String("distributions")].toArray().size(), 2);
+        const auto buses = all[QLatin1String("buses")].toArray();
+        QCOMPARE(buses.size(), 1);
+        const auto points = buses[0].toObject()[QLatin1String("points")].toArray();
+        QCOMPARE(points.size(), 4);
+        QVERIFY(!points[3].toObject()[QLatin1String("cures")].toArray().isEmpty());
+        // One run alone: its own system and no other, and the same verdict.
+        const auto one = run({QStringLiteral("findings"), demo(), QStringLiteral("--run"),
+                              QStringLiteral("SO-C01")});
+        QCOMPARE(one[QLatin1String("buses")].toArray().size(), 0);
+        const auto distributions = one[QLatin1String("distributions")].toArray();
+        QCOMPARE(distributions.size(), 1);
+        const auto television = distributions[0].toObject();
+        QVERIFY(!television[QLatin1String("good")].toBool());
+        QVERIFY(
+            television[QLatin1String("proposal")].toObject()[QLatin1String("possible")].toBool());
+        const auto run1 = one[QLatin1String("runs")].toArray()[0].toObject();
+        QCOMPARE(run1[QLatin1String("outlook")].toString(), QStringLiteral("fails"));
+        for (const auto& value : all[QLatin1String("runs")].toArray())
+            if (value.toObject()[QLatin1String("label")] == run1[QLatin1String("label")])
+                QCOMPARE(value.toObject()[QLatin1String("outlookReason")],
+                         run1[QLatin1String("outlookReason")]);
+    }
+    void aTreesWayBackAndSharingAreJudged() {
+        const QString path = folder_.filePath(QStringLiteral("back.json"));
+        const auto write = [&](const char* text) {
+            QFile file(path);
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write(text);
+        };
+        write(R"({"levelDbuv": 80, "fromMhz": 950, "toMhz": 2150, "leastDbuv": 47, "mostDbuv": 77,
+            "oneReceiverACable": true, "nodes": [
+            {"id": "S", "part": "splitter", "ways": 2},
+            {"id": "A", "from": "S", "part": "outlet", "cable": "coax-s6", "lengthM": 20},
+            {"id": "B", "from": "S", "part": "outlet", "cable": "coax-s6", "lengthM": 20}]})");
+        const auto shared = run({QStringLiteral("tree"), path});
+        QCOMPARE(exit_, 0);
+        QVERIFY(shared[QLatin1String("points")]
+                    .toArray()[1]
+                    .toObject()[QLatin1String("reason")]
+                    .toString()
+                    .contains(QStringLiteral("shares one output")));
+        write(R"({"levelDbuv": 80, "fromMhz": 108, "toMhz": 1002, "leastDbuv": 52, "mostDbuv": 72,
+            "returnPath": {"fromMhz": 5, "toMhz": 85, "mostLossDb": 12}, "nodes": [
+            {"id": "A", "part": "outlet", "cable": "coax-s6", "lengthM": 200}]})");
+        const auto back = run({QStringLiteral("tree"), path});
+        const auto point = back[QLatin1String("points")].toArray()[0].toObject();
+        // 200 m of 0.4608 + 0.6428·√85 + 0.00073·85 dB per 100 m.
+        QVERIFY(qAbs(point[QLatin1String("returnPathLossDb")].toDouble() -
+                     2 * (0.4608 + 0.6428 * std::sqrt(85.0) + 0.00073 * 85)) < 1e-9);
+        QVERIFY(
+            point[QLatin1String("reason")].toString().contains(QStringLiteral("on the way back")));
+    }
 };
-
 QTEST_GUILESS_MAIN(TestCli)
 #include "test_cli.moc"

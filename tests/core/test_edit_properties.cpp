@@ -1,6 +1,8 @@
 // Random editing: every edit that is done can be taken back to the very same job.
+#include "core/finding/job_findings.h"
 #include "core/job/job_json.h"
 #include "core/job/run_text.h"
+#include "core/job/system_edit.h"
 #include "core/shipped.h"
 #include <random>
 
@@ -14,7 +16,7 @@ public:
     explicit Editor(unsigned seed) : random_(seed) {}
 
     Edit next(const Job& job) {
-        switch (upTo(job.runs.empty() ? 1 : 6)) {
+        switch (upTo(job.runs.empty() ? 1 : 11)) {
         case 0:
             return addRoom(job);
         case 1:
@@ -31,6 +33,16 @@ public:
             return addMeasurement(job);
         case 5:
             return removeRun(job);
+        case 6:
+            return hang(job);
+        case 7:
+            return putAhead(job);
+        case 8:
+            return takeOutPart(job);
+        case 9:
+            return wire(job);
+        case 10:
+            return changeBus(job);
         default:
             return changeInfo(job);
         }
@@ -77,14 +89,68 @@ private:
         m.tester.loopOhm = upTo(100) / 4.0;
         return {"test", {put<Measurement>(std::nullopt, m)}};
     }
-    Edit removeRun(const Job& job) {
+    Edit removeRun(const Job& job) { return {"remove", removalOf(job, any(job).id)}; }
+    /// A run onto a distribution: a new one, or behind a part that has a port left.
+    Edit hang(const Job& job) {
         const burin::Run& run = any(job);
-        Edit edit{"remove", {}};
-        for (const auto& m : job.measurements)
-            if (m.runId == run.id)
-                edit.changes.push_back(put(std::optional(m), std::optional<Measurement>{}));
-        edit.changes.push_back(put(std::optional(run), std::optional<burin::Run>{}));
-        return edit;
+        if (job.busOf(run.id) != nullptr)
+            return changeInfo(job);
+        if (job.distributionOf(run.id) != nullptr || job.distributions.empty() || upTo(3) == 0) {
+            if (const auto* mine = job.distributionOf(run.id))
+                return {"out", {put(std::optional(*mine), withoutRun(*mine, run.id))}};
+            Distribution fresh = newDistribution(run);
+            fresh.serviceId = "tv";
+            return {"hang", {put(std::optional<Distribution>{}, std::optional(fresh))}};
+        }
+        const Distribution& d = job.distributions.front();
+        std::string from;
+        for (const auto& part : d.parts) {
+            const auto children = std::count_if(d.parts.begin(), d.parts.end(),
+                                                [&](const auto& p) { return p.from == part.id; });
+            if (children < part.unit.ports() && upTo(1) == 0)
+                from = part.id;
+        }
+        return {"hang", {put(std::optional(d), std::optional(hungOn(d, run, from, false)))}};
+    }
+    Edit putAhead(const Job& job) {
+        if (job.distributions.empty())
+            return changeInfo(job);
+        const Distribution& d = job.distributions.front();
+        const auto& part =
+            d.parts[static_cast<std::size_t>(upTo(static_cast<int>(d.parts.size()) - 1))];
+        const char* kinds[] = {"splitter 4", "tap 12", "amplifier 15 slope 4", "multiswitch 8"};
+        const auto unit = parseTreeUnit(kinds[upTo(3)]);
+        return {"ahead", {put(std::optional(d), std::optional(withPartAhead(d, part.id, *unit)))}};
+    }
+    Edit takeOutPart(const Job& job) {
+        if (job.distributions.empty())
+            return changeInfo(job);
+        const Distribution& d = job.distributions.front();
+        for (const auto& part : d.parts)
+            if (part.unit.part != TreePart::Outlet)
+                if (auto without = withoutPart(d, part.id))
+                    return {"out", {put(std::optional(d), std::move(*without))}};
+        return changeInfo(job);
+    }
+    Edit wire(const Job& job) {
+        const burin::Run& run = any(job);
+        if (job.distributionOf(run.id) != nullptr)
+            return changeInfo(job);
+        if (const auto* mine = job.busOf(run.id))
+            return {"off", {put(std::optional(*mine), withoutRun(*mine, run.id))}};
+        if (job.buses.empty())
+            return {"wire", {put(std::optional<BusChain>{}, std::optional(newBus(run)))}};
+        const BusChain& bus = job.buses.front();
+        const auto after = static_cast<std::size_t>(upTo(static_cast<int>(bus.devices.size()) - 1));
+        return {"wire", {put(std::optional(bus), std::optional(goingOn(bus, run, after)))}};
+    }
+    Edit changeBus(const Job& job) {
+        if (job.buses.empty())
+            return changeInfo(job);
+        BusChain after = job.buses.front();
+        after.supplyV = upTo(24);
+        after.devices.back().ampere = upTo(40) / 100.0;
+        return {"bus", {put(std::optional(job.buses.front()), std::optional(after))}};
     }
     Edit changeInfo(const Job& job) {
         JobInfo info = job.info;
@@ -134,6 +200,38 @@ TEST(RandomEditing, everyJobAndEditSurvivesJson) {
         const auto read = readJob(toJson(job), "job");
         ASSERT_TRUE(read) << read.error().text();
         ASSERT_EQ(*read, job);
+    }
+}
+
+TEST(RandomEditing, aPartialRecomputeIsAWholeOne) {
+    // Whatever is edited, what was taken over from before is what would be computed anew.
+    for (unsigned seed = 1; seed <= 4; ++seed) {
+        Editor editor(seed);
+        Job job;
+        JobFindings known;
+        int computed = 0;
+        int runs = 0;
+        for (int i = 0; i < 50; ++i) {
+            const Job before = job;
+            job = *apply(job, editor.next(job));
+            JobFindings partly =
+                findJob(job, shipped(), {}, {}, {i == 0 ? nullptr : &before, &known});
+            const JobFindings whole = findJob(job, shipped(), {});
+            ASSERT_EQ(partly.runs.size(), whole.runs.size());
+            for (std::size_t r = 0; r < whole.runs.size(); ++r) {
+                ASSERT_EQ(partly.runs[r].runId, whole.runs[r].runId);
+                ASSERT_EQ(partly.runs[r].outlookReason, whole.runs[r].outlookReason)
+                    << "seed " << seed << " edit " << i;
+                ASSERT_EQ(partly.runs[r].predictedShare, whole.runs[r].predictedShare);
+                ASSERT_EQ(partly.runs[r].measurements.size(), whole.runs[r].measurements.size());
+            }
+            for (std::size_t d = 0; d < whole.distributions.size(); ++d)
+                ASSERT_EQ(partly.distributions[d].notes, whole.distributions[d].notes);
+            computed += partly.computed;
+            runs += whole.computed;
+            known = std::move(partly);
+        }
+        EXPECT_LT(computed, runs) << "it takes nothing over";
     }
 }
 

@@ -324,7 +324,7 @@ TEST(Systems, PartsArePutAheadAndTakenOut) {
     EXPECT_TRUE(with.parts[2].fromTap);
     const auto back = withoutPart(with, with.parts[3].id);
     ASSERT_TRUE(back);
-    EXPECT_EQ(*back, only(job));
+    EXPECT_EQ(**back, only(job));
     // Two outlets cannot both hang on one amplifier.
     Distribution d = withPartAhead(only(job), "s", *parseTreeUnit("amplifier 10"));
     const auto refused = withoutPart(d, "s");
@@ -373,4 +373,23 @@ TEST(Systems, JsonRoundTripKeepsThem) {
     auto spoilt = toJson(job);
     spoilt["distributions"][0]["parts"][0]["ways"] = 99;
     EXPECT_FALSE(readJob(spoilt, "spoilt"));
+}
+
+TEST(Systems, AFindingAnEditBehindSaysNothingWrong) {
+    Job job = televisionJob();
+    const auto known = findJob(job, shipped(), {});
+    // A run hung on since is not in what was found; nor is the finding taken for the new tree.
+    job.runs.push_back(coaxRun("TV3", "tv", 40));
+    job.distributions[0] = hungOn(only(job), job.runs.back(), "s", false);
+    RunFinding fresh = findRun(job, job.runs.back(), shipped(), {});
+    const std::string before = fresh.outlookReason;
+    known.overlaySystems(fresh);
+    EXPECT_EQ(fresh.outlookReason, before);
+    EXPECT_FALSE(known.distributions[0].fits(only(job)));
+    EXPECT_TRUE(findJob(job, shipped(), {}).distributions[0].fits(only(job)));
+    Job bus = busJob();
+    const auto waves = findJob(bus, shipped(), {});
+    bus.buses[0] = goingOn(bus.buses[0], bus.runs[0], 2); // R1 behind R2
+    EXPECT_FALSE(waves.buses[0].fits(bus.buses[0]));
+    EXPECT_FALSE(waves.buses[0].deviceAt("").has_value());
 }

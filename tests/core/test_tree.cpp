@@ -1,6 +1,7 @@
-#include "core/coax/tree.h"
+#include "core/coax/tree_json.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
+#include <random>
 
 using namespace burin;
 
@@ -196,4 +197,135 @@ TEST(Tree, WhatCannotBeIsSaid) {
     const auto proposal = *proposeTree(tree, shipped());
     EXPECT_FALSE(proposal.possible);
     EXPECT_NE(proposal.reason.find("60 dBµV"), std::string::npos);
+}
+
+TEST(Tree, AFlatAmplifierIsProposedWhereItWillDo) {
+    Tree tree = smallTree();
+    tree.levelDb = 69;
+    tree.nodes[3].feed.stretches[0].lengthM = 75; // TV3: 42.9 dBµV at the top, 2 dB too little
+    const auto finding = *findTree(tree, shipped());
+    ASSERT_FALSE(finding.good);
+    const auto proposal = *proposeTree(tree, shipped());
+    ASSERT_TRUE(proposal.possible) << proposal.reason;
+    EXPECT_EQ(proposal.slopeDb, 0);
+    EXPECT_GT(proposal.gainDb, 0);
+    EXPECT_EQ(proposal.gainDb * 2, std::round(proposal.gainDb * 2)); // set in half decibels
+}
+
+namespace {
+
+/// A random tree of splitters and taps with outlets on what ports are left.
+Tree randomTree(std::mt19937& random) {
+    const auto upTo = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
+    Tree tree = smallTree();
+    tree.nodes.clear();
+    tree.levelDb = 62 + upTo(25);
+    std::vector<std::string> open;
+    const int joints = 1 + upTo(3);
+    for (int i = 0; i < joints; ++i) {
+        const std::string id = "J" + std::to_string(i);
+        const std::string from =
+            i == 0 ? "" : open[static_cast<std::size_t>(upTo(static_cast<int>(open.size()) - 1))];
+        TreeNode joint = part(id.c_str(), from.c_str(), TreePart::Splitter, 5 + upTo(30));
+        joint.unit.ways = 8;
+        tree.nodes.push_back(joint);
+        open.push_back(id);
+    }
+    for (int i = 0; i < 6; ++i)
+        tree.nodes.push_back(part(("O" + std::to_string(i)).c_str(),
+                                  open[static_cast<std::size_t>(upTo(joints - 1))].c_str(),
+                                  TreePart::Outlet, 5 + upTo(60)));
+    return tree;
+}
+
+} // namespace
+
+TEST(Tree, WhateverIsProposedHolds) {
+    std::mt19937 random(11);
+    int proposed = 0;
+    int refused = 0;
+    for (int i = 0; i < 150; ++i) {
+        const Tree tree = randomTree(random);
+        const auto finding = findTree(tree, shipped());
+        ASSERT_TRUE(finding) << finding.error().text();
+        const auto proposal = *proposeTree(tree, shipped());
+        if (!proposal.possible) {
+            EXPECT_FALSE(proposal.reason.empty());
+            EXPECT_FALSE(finding->good);
+            ++refused;
+            continue;
+        }
+        if (proposal.before.empty())
+            continue;
+        ++proposed;
+        Tree tried = tree;
+        for (auto& node : tried.nodes)
+            if (node.id == proposal.before) {
+                TreeNode amplifier = part("V", node.from.c_str(), TreePart::Amplifier);
+                amplifier.feed = node.feed;
+                amplifier.unit.gainDb = proposal.gainDb;
+                amplifier.unit.slopeDb = proposal.slopeDb;
+                node.from = "V";
+                node.feed = {};
+                tried.nodes.push_back(amplifier);
+                break;
+            }
+        EXPECT_TRUE(findTree(tried, shipped())->good) << proposal.reason;
+    }
+    EXPECT_GT(proposed, 10);
+    EXPECT_GT(refused, 10);
+}
+
+TEST(Tree, AnAmplifiersGainReachesExactlyWhatLiesBehindIt) {
+    std::mt19937 random(3);
+    for (int i = 0; i < 40; ++i) {
+        Tree tree = randomTree(random);
+        const auto before = *findTree(tree, shipped());
+        TreeNode amplifier = part("V", "", TreePart::Amplifier);
+        amplifier.unit.gainDb = 7;
+        // Ahead of the first joint lies everything.
+        tree.nodes[0].from = "V";
+        tree.nodes.push_back(amplifier);
+        const auto after = *findTree(tree, shipped());
+        for (std::size_t n = 0; n + 1 < tree.nodes.size(); ++n) {
+            EXPECT_NEAR(after.points[n].lowDb, before.points[n].lowDb + 7, 1e-9);
+            EXPECT_NEAR(after.points[n].leastDb, before.points[n].leastDb + 7, 1e-9);
+        }
+    }
+}
+
+TEST(Tree, KeysOfEveryPartAreReadAndRefused) {
+    const auto read = [](const std::string& part) {
+        return readTree(R"({"levelDbuv": 70, "fromMhz": 47, "toMhz": 862, "leastDbuv": 45,
+            "mostDbuv": 75, "returnPath": {"fromMhz": 5, "toMhz": 85, "mostLossDb": 40},
+            "oneReceiverACable": true, "headOutputs": 2, "mostBetweenDb": 45,
+            "nodes": [)" + part +
+                            "]}",
+                        "tree.json", shipped());
+    };
+    const auto tree = read(R"({"id": "V", "part": "amplifier", "gainDb": 20, "returnGainDb": -3},
+        {"id": "M", "from": "V", "part": "multiswitch", "ways": 16, "throughDb": -2},
+        {"id": "T", "from": "M", "part": "tap", "tapDb": 14, "throughDb": 1.5, "terminators": 1},
+        {"id": "O", "from": "T", "part": "outlet", "leastDbuv": 50})");
+    ASSERT_TRUE(tree) << tree.error().text();
+    EXPECT_EQ(*tree->nodes[0].unit.returnGainDb, -3);
+    EXPECT_EQ(tree->nodes[1].unit.ways, 16);
+    EXPECT_EQ(tree->nodes[1].unit.throughDb, -2);
+    EXPECT_EQ(tree->nodes[2].unit.terminators, 1);
+    EXPECT_EQ(*tree->nodes[3].unit.least, 50);
+    EXPECT_EQ(tree->returnPath->toMhz, 85);
+    EXPECT_EQ(tree->headOutputs, 2);
+    EXPECT_EQ(*tree->mostBetweenDb, 45);
+    for (const auto& node : tree->nodes) {
+        // What is written is read back.
+        auto json = toJson(node.unit);
+        JsonObject in(json, "unit", "");
+        EXPECT_EQ(readUnit(in), node.unit);
+    }
+    EXPECT_NE(read(R"({"id": "S", "part": "splitter", "ways": 9})").error().text().find("ways"),
+              std::string::npos);
+    EXPECT_NE(read(R"({"id": "S", "part": "mixer"})").error().text().find("mixer"),
+              std::string::npos);
+    EXPECT_NE(read(R"({"id": "O", "part": "outlet", "gainDb": 3})").error().text().find("gainDb"),
+              std::string::npos);
 }

@@ -1,3 +1,4 @@
+#include "core/job/system_edit.h"
 #include "files/job_export.h"
 #include <QDir>
 #include <QFile>
@@ -157,6 +158,40 @@ private slots:
         file.close();
         const auto text = refusal();
         QVERIFY2(text.find("newer Burin") != std::string::npos, text.c_str());
+    }
+    void distributionsAndBusesAreKept() {
+        const Run feed = someRun("SL-D01");
+        Distribution d = newDistribution(feed);
+        d.serviceId = "catv";
+        d.headOutputs = 4;
+        d = withPartAhead(d, d.parts[0].id, *parseTreeUnit("amplifier 18 slope 4 return 2"));
+        Run reader = someRun("SL-R01");
+        BusChain bus = newBus(reader);
+        bus.supplyV = 13.6;
+        bus.supplyAwg = 18;
+        bus.devices[1].mostV = 15;
+        Job kept;
+        {
+            auto store = open();
+            QVERIFY(store->commit({"reader", {put<Run>(std::nullopt, reader)}}, "t", {}));
+            QVERIFY(store->commit({"hang", {put<Distribution>(std::nullopt, d)}}, "t", {}));
+            QVERIFY(store->commit({"wire", {put<BusChain>(std::nullopt, bus)}}, "t", {}));
+            kept = store->job();
+            QVERIFY(kept.distributions.front() == d);
+            QVERIFY(kept.buses.front() == bus);
+            // A run goes with its place, as one edit, and comes back with it.
+            QVERIFY(store->commit({"remove", removalOf(kept, reader.id)}, "t", {}));
+            QVERIFY(store->job().buses.empty());
+            QVERIFY(*store->undo());
+            QVERIFY(store->job() == kept);
+        }
+        auto store = open();
+        QVERIFY(store->job() == kept);
+        QVERIFY(store->sound());
+        // What would leave a part without its run is refused, and the file stays as it was.
+        QVERIFY(
+            !store->commit({"cut", {put(std::optional(reader), std::optional<Run>{})}}, "t", {}));
+        QVERIFY(store->job() == kept);
     }
     void fileOfTheFirstVersion() {
         // Made by the first Burin that had jobs; see tests/fixtures/README.md.

@@ -234,13 +234,11 @@ void BudgetStage::showSystemWorking() {
     if (!findings || !session_.hasJob())
         return;
     if (const Distribution* d = session_.job().distributionOf(session_.currentId()))
-        if (const auto* f = findings->distribution(d->id); f != nullptr && tree_->answers())
-            showWorking(this, levelWorking(*f,
-                                           static_cast<std::size_t>(d->fedBy(session_.currentId()) -
-                                                                    d->parts.data()),
-                                           session_.catalogue()));
+        if (const auto* f = findings->distribution(d->id); f != nullptr && f->fits(*d))
+            showWorking(this,
+                        levelWorking(*f, *f->fedBy(session_.currentId()), session_.catalogue()));
     if (const BusChain* b = session_.job().busOf(session_.currentId()))
-        if (const auto* f = findings->bus(b->id); f != nullptr && bus_->answers())
+        if (const auto* f = findings->bus(b->id); f != nullptr && f->fits(*b))
             showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
 }
 

@@ -33,8 +33,7 @@ QSize BusView::minimumSizeHint() const {
 }
 
 void BusView::setFinding(const BusChain* chain, std::shared_ptr<const BusChainFinding> finding) {
-    const bool fits = chain != nullptr && finding != nullptr && finding->faults.empty() &&
-                      finding->wave.points.size() == chain->devices.size();
+    const bool fits = chain != nullptr && finding != nullptr && finding->fits(*chain);
     if (!fits) {
         chain_.reset();
         finding_.reset();

@@ -38,6 +38,7 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     grid_->addWidget(part_, 0, 5, 1, 3);
     addDistributionFields();
     addBusFields();
+    proposal_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     grid_->addWidget(proposal_, 3, 0, 1, 7);
     grid_->addWidget(adopt_, 3, 7);
     for (const int column : {1, 3, 5, 7})
@@ -402,7 +403,7 @@ void SystemSheet::keepPart() {
         auto after = withoutPart(*d, part->id);
         if (!after)
             return refused(part_, after.error());
-        commit(tr("take out %1 of").arg(q(part->name)), d, std::optional(std::move(*after)));
+        commit(tr("take out %1 of").arg(q(part->name)), d, std::move(*after));
         return;
     }
     const auto unit = parseTreeUnit(text);
@@ -423,8 +424,7 @@ void SystemSheet::showProposal() {
     const Distribution* d = kind_ == Kind::Distribution ? distribution() : nullptr;
     const DistributionFinding* f =
         findings && d != nullptr ? findings->distribution(d->id) : nullptr;
-    const bool shown = f != nullptr && f->faults.empty() && !f->good &&
-                       f->tree.nodes.size() == d->parts.size() && f->proposal;
+    const bool shown = f != nullptr && f->fits(*d) && !f->good && f->proposal;
     proposal_->setVisible(shown);
     adopt_->setVisible(shown && f->proposal->possible);
     if (shown)
@@ -439,8 +439,7 @@ void SystemSheet::adopt() {
     const Distribution* d = distribution();
     const DistributionFinding* f =
         findings && d != nullptr ? findings->distribution(d->id) : nullptr;
-    if (f != nullptr && f->proposal && f->proposal->possible &&
-        f->tree.nodes.size() == d->parts.size())
+    if (f != nullptr && f->proposal && f->proposal->possible && f->fits(*d))
         commit(tr("adopt the proposal for"), d, std::optional(adopted(*d, *f->proposal, f->tree)));
 }
 

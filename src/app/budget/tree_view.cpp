@@ -32,8 +32,7 @@ QSize TreeView::sizeHint() const {
 void TreeView::setFinding(const Distribution* distribution,
                           std::shared_ptr<const DistributionFinding> finding) {
     // A part added a moment ago is in the job, not yet in what was found: its level follows.
-    const bool fits = distribution != nullptr && finding != nullptr && finding->faults.empty() &&
-                      finding->levels.points.size() == distribution->parts.size();
+    const bool fits = distribution != nullptr && finding != nullptr && finding->fits(*distribution);
     distribution_ = fits ? std::optional(*distribution) : std::nullopt;
     finding_ = fits ? std::move(finding) : nullptr;
     layOut();

@@ -76,7 +76,7 @@ void Session::computeCurrent() {
         currentFinding_ = findRun(job(), *run, catalogue(), *snapshot_.files);
         // What its system says may be one edit old: recompute, under way, brings it up to date.
         if (findings_)
-            findings_->overlaySystems(currentFinding_, job());
+            findings_->overlaySystems(currentFinding_);
     } else {
         currentFinding_ = {};
     }
@@ -102,7 +102,7 @@ void Session::recompute() {
             findingOf_.clear();
             for (std::size_t i = 0; i < findings_->runs.size(); ++i)
                 findingOf_[findings_->runs[i].runId] = i;
-            findings_->overlaySystems(currentFinding_, job());
+            findings_->overlaySystems(currentFinding_);
             emit findingsChanged();
         });
     });

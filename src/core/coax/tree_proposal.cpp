@@ -84,6 +84,74 @@ std::string wiringFault(const Tree& tree, const TreePlan& plan, const TreeFindin
     return {};
 }
 
+/// An amplifier at the far end of the cable that feeds `node`, of that gain and slope.
+Tree withAmplifierAhead(const Tree& tree, std::size_t node, double gainDb, double slopeDb) {
+    Tree out = tree;
+    TreeNode put;
+    put.id = "\x01 amplifier";
+    put.from = tree.nodes[node].from;
+    put.fromTap = tree.nodes[node].fromTap;
+    put.feed = tree.nodes[node].feed;
+    put.unit.part = TreePart::Amplifier;
+    put.unit.gainDb = gainDb;
+    put.unit.slopeDb = slopeDb;
+    // Where something has to come back, it must be one that lets it.
+    if (tree.returnPath)
+        put.unit.returnGainDb = 0;
+    out.nodes[node].from = put.id;
+    out.nodes[node].feed = {};
+    out.nodes[node].fromTap = false;
+    out.nodes.push_back(put);
+    return out;
+}
+
+/// One place of a tree an amplifier might stand at.
+struct Place {
+    std::size_t node = 0;
+    double inLowDb = 0, inHighDb = 0; ///< what would come into it
+};
+
+/// True when an amplifier of that slope there serves every outlet; else `why` says why not.
+bool serves(const Tree& tree, const TreePlan& plan, const TreeFinding& finding,
+            const Catalogue& catalogue, const Place& place, double slopeDb, TreeProposal& out,
+            std::string& why) {
+    const std::string& ahead = tree.nodes[place.node].id;
+    const Spread spread = spreadBehind(tree, plan, finding, place.node, slopeDb);
+    if (!spread.any)
+        return false;
+    if (spread.mostNeeded > spread.leastNeeded) {
+        why = "the outlets behind " + ahead + " differ by " +
+              formatFixed(spread.mostNeeded - spread.leastNeeded, 1) +
+              " dB more than their window is wide; level them with taps first";
+        return false;
+    }
+    // To the half decibel: amplifiers are set in steps.
+    const double gain = std::max(0.0, std::round(spread.mostNeeded + spread.leastNeeded) / 2);
+    const double top = std::max(place.inLowDb + gain, place.inHighDb + gain + slopeDb);
+    const double ceiling = ceilingOf(tree, TreeUnit{});
+    if (top > ceiling) {
+        why = "an amplifier ahead of " + ahead + " would have to give " +
+              formatFixed(top - ceiling, 1) + " dB more than its ceiling";
+        return false;
+    }
+    // Whoever does not lie behind it must be well already.
+    const auto after = findTree(withAmplifierAhead(tree, place.node, gain, slopeDb), catalogue);
+    if (!after || !after->good) {
+        why = "an amplifier ahead of " + ahead + " does not serve every outlet";
+        return false;
+    }
+    out.possible = true;
+    out.before = ahead;
+    out.gainDb = gain;
+    out.slopeDb = slopeDb;
+    out.reason = "an amplifier of " + formatFixed(gain, 1) + " dB" +
+                 (slopeDb > 0 ? ", and " + formatFixed(slopeDb, 1) + " dB more at " +
+                                    formatMhz(tree.toMhz) + ","
+                              : "") +
+                 " ahead of " + ahead;
+    return true;
+}
+
 } // namespace
 
 Outcome<TreeProposal> proposeTree(const Tree& given, const Catalogue& catalogue) {
@@ -107,70 +175,24 @@ Outcome<TreeProposal> proposeTree(const Tree& given, const Catalogue& catalogue)
         out.reason = "other tap values bring every outlet into its window";
         return out;
     }
-    // An amplifier ahead of a part: as near the outlets as its input and its ceiling allow, tried
-    // from the head outward so that one serves as many as it can.
-    TreeNode amplifier;
-    amplifier.unit.part = TreePart::Amplifier;
-    // Where something has to come back, it must be one that lets it.
-    if (tree.returnPath)
-        amplifier.unit.returnGainDb = 0;
-    std::string why = "no place has 60 dBµV left for an amplifier";
+    // From the head outward, so that one amplifier serves as many as it can; flat where flat will
+    // do, since that is the one in the van.
+    out.reason = "no place has 60 dBµV left for an amplifier";
     const TreeLevels low = levelsAt(tree, *plan, catalogue, tree.fromMhz);
     const TreeLevels high = levelsAt(tree, *plan, catalogue, tree.toMhz);
     for (const std::size_t i : plan->order) {
-        if (tree.nodes[i].unit.part == TreePart::Outlet && plan->parent[i])
+        const Place place{i, low.inDb[i], high.inDb[i]};
+        if ((tree.nodes[i].unit.part == TreePart::Outlet && plan->parent[i]) ||
+            std::min(place.inLowDb, place.inHighDb) < leastAmplifierInputDb)
             continue;
-        const double inLow = low.inDb[i];
-        const double inHigh = high.inDb[i];
-        if (std::min(inLow, inHigh) < leastAmplifierInputDb)
-            continue;
-        const double slope = std::max(0.0, spreadBehind(tree, *plan, *finding, i, 0).slopeNeeded);
-        const Spread spread = spreadBehind(tree, *plan, *finding, i, slope);
-        if (!spread.any)
-            continue;
-        if (spread.mostNeeded > spread.leastNeeded) {
-            why = "the outlets behind " + tree.nodes[i].id + " differ by " +
-                  formatFixed(spread.mostNeeded - spread.leastNeeded, 1) +
-                  " dB more than their window is wide; level them with taps first";
-            continue;
-        }
-        const double gain = std::max(0.0, (spread.mostNeeded + spread.leastNeeded) / 2);
-        const double top = std::max(inLow + gain, inHigh + gain + slope);
-        const double ceiling = ceilingOf(tree, amplifier.unit);
-        if (top > ceiling) {
-            why = "an amplifier ahead of " + tree.nodes[i].id + " would have to give " +
-                  formatFixed(top - ceiling, 1) + " dB more than its ceiling";
-            continue;
-        }
-        // Whoever does not lie behind it must be well already.
-        Tree tried = tree;
-        tried.nodes[i].from = "\x01 amplifier";
-        TreeNode put = amplifier;
-        put.id = tried.nodes[i].from;
-        put.from = tree.nodes[i].from;
-        put.fromTap = tree.nodes[i].fromTap;
-        put.feed = tree.nodes[i].feed;
-        tried.nodes[i].feed = {};
-        tried.nodes[i].fromTap = false;
-        put.unit.gainDb = gain;
-        put.unit.slopeDb = slope;
-        tried.nodes.push_back(put);
-        const auto after = findTree(tried, catalogue);
-        if (after && after->good) {
-            out.possible = true;
-            out.before = tree.nodes[i].id;
-            out.gainDb = gain;
-            out.slopeDb = slope;
-            out.reason = "an amplifier of " + formatFixed(gain, 1) + " dB" +
-                         (slope > 0 ? ", and " + formatFixed(slope, 1) + " dB more at " +
-                                          formatMhz(tree.toMhz) + ","
-                                    : "") +
-                         " ahead of " + out.before;
-            return out;
-        }
-        why = "an amplifier ahead of " + tree.nodes[i].id + " does not serve every outlet";
+        const double tilt = std::max(0.0, spreadBehind(tree, *plan, *finding, i, 0).slopeNeeded);
+        std::string why;
+        for (const double slope : {0.0, std::round(tilt) / 2, std::round(tilt)})
+            if (serves(tree, *plan, *finding, catalogue, place, slope, out, why))
+                return out;
+        if (!why.empty())
+            out.reason = why;
     }
-    out.reason = why;
     return out;
 }
 

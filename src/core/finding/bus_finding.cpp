@@ -141,10 +141,24 @@ void findVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue
 
 } // namespace
 
+bool BusChainFinding::fits(const BusChain& chain) const {
+    return faults.empty() && wave.points.size() == runIds.size() &&
+           std::equal(runIds.begin(), runIds.end(), chain.devices.begin(), chain.devices.end(),
+                      [](const auto& runId, const auto& device) { return runId == device.runId; });
+}
+
+std::optional<std::size_t> BusChainFinding::deviceAt(std::string_view runId) const {
+    const auto it = std::find(runIds.begin(), runIds.end(), runId);
+    return it == runIds.end() || runId.empty() ? std::nullopt
+                                               : std::optional<std::size_t>(it - runIds.begin());
+}
+
 BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalogue& catalogue) {
     BusChainFinding out;
     out.id = chain.id;
     out.name = chain.name;
+    for (const auto& device : chain.devices)
+        out.runIds.push_back(device.runId);
     out.bus = busOf(job, chain, catalogue, out.faults);
     if (!out.faults.empty())
         return out;
@@ -201,16 +215,16 @@ Working busWorking(const BusChainFinding& f, std::size_t device) {
     return w;
 }
 
-void overlay(RunFinding& run, const Job& job, const BusChainFinding& f) {
-    const BusChain* chain = job.busOf(run.runId);
-    if (chain == nullptr || chain->id != f.id)
+void overlay(RunFinding& run, const BusChainFinding& f) {
+    const auto place = f.deviceAt(run.runId);
+    if (!place)
         return;
     if (!f.faults.empty()) {
         run.outlook = Outlook::Unknown;
         run.outlookReason = f.faults.front().what;
         return;
     }
-    const std::size_t at = *chain->deviceAt(run.runId);
+    const std::size_t at = *place;
     run.outlook = f.reasons[at].empty() ? Outlook::Holds : Outlook::Fails;
     run.outlookReason = "settles at " + formatFixed(f.wave.points[at].finalV, 2) + " V within " +
                         formatFixed(f.wave.points[at].settleNs, 0) + " ns at " +

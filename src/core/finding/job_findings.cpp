@@ -149,11 +149,11 @@ const BusChainFinding* JobFindings::bus(std::string_view id) const {
     return byId(buses, id);
 }
 
-void JobFindings::overlaySystems(RunFinding& run, const Job& job) const {
+void JobFindings::overlaySystems(RunFinding& run) const {
     for (const auto& d : distributions)
-        overlay(run, job, d);
+        overlay(run, d);
     for (const auto& b : buses)
-        overlay(run, job, b);
+        overlay(run, b);
 }
 
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
@@ -186,7 +186,7 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
         const std::size_t i = wanted[k];
         RunFinding& finding = out.runs[i];
         finding = findRun(job, job.runs[i], catalogue, files, options.run);
-        out.overlaySystems(finding, job);
+        out.overlaySystems(finding);
     });
     return out;
 }

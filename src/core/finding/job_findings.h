@@ -15,7 +15,7 @@ struct JobFindings {
     [[nodiscard]] const DistributionFinding* distribution(std::string_view id) const;
     [[nodiscard]] const BusChainFinding* bus(std::string_view id) const;
     /// Lays over a run's finding what the systems say of it.
-    void overlaySystems(RunFinding& run, const Job& job) const;
+    void overlaySystems(RunFinding& run) const;
 };
 
 struct JobFindingOptions {

@@ -117,11 +117,28 @@ std::string levelText(const DistributionFinding& f, double dbuv) {
 
 } // namespace
 
+bool DistributionFinding::fits(const Distribution& distribution) const {
+    return faults.empty() && levels.points.size() == partIds.size() &&
+           std::equal(partIds.begin(), partIds.end(), distribution.parts.begin(),
+                      distribution.parts.end(),
+                      [](const auto& partId, const auto& part) { return partId == part.id; });
+}
+
+std::optional<std::size_t> DistributionFinding::fedBy(std::string_view runId) const {
+    const auto it = std::find(runIds.begin(), runIds.end(), runId);
+    return it == runIds.end() || runId.empty() ? std::nullopt
+                                               : std::optional<std::size_t>(it - runIds.begin());
+}
+
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
                                      const Catalogue& catalogue) {
     DistributionFinding out;
     out.id = distribution.id;
     out.name = distribution.name;
+    for (const auto& part : distribution.parts) {
+        out.partIds.push_back(part.id);
+        out.runIds.push_back(part.runId);
+    }
     const Service* service = catalogue.service(distribution.serviceId);
     if (service == nullptr || !service->distributed ||
         (!service->levelWindow && service->lossRules.empty())) {
@@ -206,17 +223,16 @@ Working levelWorking(const DistributionFinding& f, std::size_t part, const Catal
     return w;
 }
 
-void overlay(RunFinding& run, const Job& job, const DistributionFinding& f) {
-    const Distribution* distribution = job.distributionOf(run.runId);
-    if (distribution == nullptr || distribution->id != f.id)
+void overlay(RunFinding& run, const DistributionFinding& f) {
+    const auto place = f.fedBy(run.runId);
+    if (!place)
         return;
     if (!f.faults.empty()) {
         run.outlook = Outlook::Unknown;
         run.outlookReason = f.faults.front().what;
         return;
     }
-    const auto at =
-        static_cast<std::size_t>(distribution->fedBy(run.runId) - distribution->parts.data());
+    const std::size_t at = *place;
     const TreePoint& point = f.levels.points[at];
     const bool outlet = f.tree.nodes[at].unit.part == TreePart::Outlet;
     run.outlook = point.good ? Outlook::Holds : Outlook::Fails;

@@ -8,6 +8,7 @@ namespace burin {
 /// A distribution of the job, computed. Lists are in the order of its parts.
 struct DistributionFinding {
     std::string id, name;
+    std::vector<std::string> partIds, runIds; ///< of the parts, and of what feeds each
     std::vector<Fault> faults; ///< why it could not be computed; then the rest is empty
     std::string unit;          ///< of the service's window
     double unitOffsetDb = 0;   ///< dBµV less this is the unit
@@ -19,6 +20,11 @@ struct DistributionFinding {
     std::vector<std::string> notes; ///< of the whole, with their cures
     bool good = false;
     std::optional<TreeProposal> proposal; ///< where it is not good: what would make it so
+
+    /// True when it is of that distribution as it stands: a finding may be an edit behind its job.
+    [[nodiscard]] bool fits(const Distribution& distribution) const;
+    /// Which part that run feeds.
+    [[nodiscard]] std::optional<std::size_t> fedBy(std::string_view runId) const;
 };
 
 /// Levels, way back, sharing and head supply of a distribution. The head's level and the window are
@@ -32,6 +38,7 @@ Working levelWorking(const DistributionFinding& finding, std::size_t part,
 /// A bus of the job, computed. Lists are in the order of its devices.
 struct BusChainFinding {
     std::string id, name;
+    std::vector<std::string> runIds; ///< of what comes to each device, empty at the first
     std::vector<Fault> faults;
     Bus bus;
     BusFinding wave;
@@ -40,6 +47,9 @@ struct BusChainFinding {
     std::vector<std::vector<std::string>> reasons, cures; ///< per device; none: good
     std::vector<std::string> notes;
     bool good = false;
+
+    [[nodiscard]] bool fits(const BusChain& bus) const;
+    [[nodiscard]] std::optional<std::size_t> deviceAt(std::string_view runId) const;
 };
 
 /// Waveform and supply volts at every device of a bus.
@@ -47,7 +57,8 @@ BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogu
 Working busWorking(const BusChainFinding& finding, std::size_t device);
 
 /// What the systems say of the run that feeds one of their parts: outlook, reason and margin.
-void overlay(RunFinding& run, const Job& job, const DistributionFinding& finding);
-void overlay(RunFinding& run, const Job& job, const BusChainFinding& finding);
+/// Nothing where the run was not in it when it was found.
+void overlay(RunFinding& run, const DistributionFinding& finding);
+void overlay(RunFinding& run, const BusChainFinding& finding);
 
 } // namespace burin

@@ -29,6 +29,11 @@ std::string freshName(const Distribution& distribution, TreePart kind) {
     }
 }
 
+/// A distribution without parts is none.
+std::optional<Distribution> leftOf(Distribution distribution) {
+    return distribution.parts.empty() ? std::nullopt : std::optional(std::move(distribution));
+}
+
 struct Words {
     std::vector<std::string> list;
     std::string text;
@@ -182,10 +187,11 @@ Distribution withPartAhead(Distribution distribution, const std::string& partId,
     return distribution;
 }
 
-Outcome<Distribution> withoutPart(Distribution distribution, const std::string& partId) {
+Outcome<std::optional<Distribution>> withoutPart(Distribution distribution,
+                                                 const std::string& partId) {
     const DistributionPart* found = partOf(distribution, partId);
     if (found == nullptr)
-        return distribution;
+        return std::optional(distribution);
     const DistributionPart gone = *found;
     const DistributionPart* before = gone.from.empty() ? nullptr : distribution.part(gone.from);
     int own = 0;
@@ -206,7 +212,7 @@ Outcome<Distribution> withoutPart(Distribution distribution, const std::string& 
             part.fromTap = gone.fromTap;
         }
     std::erase_if(distribution.parts, [&](const auto& part) { return part.id == partId; });
-    return distribution;
+    return leftOf(std::move(distribution));
 }
 
 std::optional<Distribution> withoutRun(Distribution distribution, std::string_view runId) {
@@ -218,7 +224,7 @@ std::optional<Distribution> withoutRun(Distribution distribution, std::string_vi
         distribution.parts.erase(it);
     else
         it->runId.clear();
-    return distribution.parts.empty() ? std::nullopt : std::optional(distribution);
+    return leftOf(std::move(distribution));
 }
 
 std::optional<BusChain> withoutRun(BusChain bus, std::string_view runId) {

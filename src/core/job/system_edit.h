@@ -20,8 +20,10 @@ Distribution hungOn(Distribution distribution, const Run& run, const std::string
 /// A part put where `partId` hung, which now hangs on it; the cable leads to the new part.
 Distribution withPartAhead(Distribution distribution, const std::string& partId,
                            const TreeUnit& unit);
-/// Taken out; what hung on it hangs where it hung. Refused where more hang on it than can.
-Outcome<Distribution> withoutPart(Distribution distribution, const std::string& partId);
+/// Taken out; what hung on it hangs where it hung, and none where nothing is left. Refused where
+/// more hang on it than can.
+Outcome<std::optional<Distribution>> withoutPart(Distribution distribution,
+                                                 const std::string& partId);
 /// The run taken out: an outlet goes with it, another part stays and touches what came before. None
 /// when nothing is left.
 std::optional<Distribution> withoutRun(Distribution distribution, std::string_view runId);
