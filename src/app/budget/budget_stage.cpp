@@ -116,7 +116,17 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
                         &Session::unitsChanged, &Session::jobChanged, &Session::findingsChanged})
         connect(&session, signal, this, [this] { show(); });
-    connect(tree_, &TreeView::partChosen, this, [this] { systemSheet_->setPart(tree_->chosen()); });
+    connect(tree_, &TreeView::partChosen, this, [this] {
+        systemSheet_->setPart(tree_->chosen());
+        // Once the list has its new length: of 200 outlets most lie out of sight.
+        QMetaObject::invokeMethod(
+            this,
+            [this] {
+                const QRect row = tree_->chosenRect();
+                treeScroll_->ensureVisible(0, row.center().y(), 0, 2 * row.height());
+            },
+            Qt::QueuedConnection);
+    });
     connect(instead_, &QPushButton::clicked, this, [this] {
         lossWanted_ = !lossWanted_;
         show();
@@ -157,6 +167,8 @@ void BudgetStage::show() {
     const Cable* cable = session_.catalogue().cable(run->cableId);
     expectedLink_->setVisible(cable != nullptr && cable->kind == CableKind::Balanced &&
                               !finding->className.empty());
+    curesPanel_->setTitle(finding->cures.empty() ? tr("What would mend it, what to see to")
+                                                 : tr("What would hold instead"));
     arrange({{curesPanel_, !finding->cures.empty() || !systemCures_->text().isEmpty()},
              {systemCures_, !systemCures_->text().isEmpty()},
              {feedline_, feedlineView_->answers()},

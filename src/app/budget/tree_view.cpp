@@ -109,6 +109,12 @@ void TreeView::choose(int part) {
     emit partChosen();
 }
 
+QRect TreeView::chosenRect() const {
+    return QRectF(0, Theme::instance().px(head) + rowHeight() * std::max(0, rowOf(chosen_)),
+                  width(), rowHeight())
+        .toAlignedRect();
+}
+
 QString TreeView::wordsOf(int part) const {
     if (!finding_)
         return {};

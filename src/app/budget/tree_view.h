@@ -21,6 +21,8 @@ public:
     /// Index of the part chosen, −1 for the head.
     [[nodiscard]] int chosen() const { return chosen_; }
     void choose(int part);
+    /// Where the part chosen is drawn.
+    [[nodiscard]] QRect chosenRect() const;
 
     /// True while there is something to show.
     [[nodiscard]] bool answers() const { return finding_ != nullptr; }

@@ -219,11 +219,8 @@ void overlay(RunFinding& run, const BusChainFinding& f) {
     const auto place = f.deviceAt(run.runId);
     if (!place)
         return;
-    if (!f.faults.empty()) {
-        run.outlook = Outlook::Unknown;
-        run.outlookReason = f.faults.front().what;
+    if (unanswered(run, f.faults))
         return;
-    }
     const std::size_t at = *place;
     run.outlook = f.reasons[at].empty() ? Outlook::Holds : Outlook::Fails;
     run.outlookReason = "settles at " + formatFixed(f.wave.points[at].finalV, 2) + " V within " +

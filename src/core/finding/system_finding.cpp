@@ -223,15 +223,20 @@ Working levelWorking(const DistributionFinding& f, std::size_t part, const Catal
     return w;
 }
 
+bool unanswered(RunFinding& run, const std::vector<Fault>& faults) {
+    if (faults.empty())
+        return false;
+    run.outlook = Outlook::Unknown;
+    run.outlookReason = faults.front().text();
+    return true;
+}
+
 void overlay(RunFinding& run, const DistributionFinding& f) {
     const auto place = f.fedBy(run.runId);
     if (!place)
         return;
-    if (!f.faults.empty()) {
-        run.outlook = Outlook::Unknown;
-        run.outlookReason = f.faults.front().what;
+    if (unanswered(run, f.faults))
         return;
-    }
     const std::size_t at = *place;
     const TreePoint& point = f.levels.points[at];
     const bool outlet = f.tree.nodes[at].unit.part == TreePart::Outlet;

@@ -56,6 +56,8 @@ struct BusChainFinding {
 BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogue& catalogue);
 Working busWorking(const BusChainFinding& finding, std::size_t device);
 
+/// True, with the reason on the run, when its system could not be computed.
+bool unanswered(RunFinding& run, const std::vector<Fault>& faults);
 /// What the systems say of the run that feeds one of their parts: outlook, reason and margin.
 /// Nothing where the run was not in it when it was found.
 void overlay(RunFinding& run, const DistributionFinding& finding);
