@@ -115,12 +115,12 @@ Outcome<bool> checkSystems(const Job& job) {
                 return refuse("distribution " + distribution.name,
                               "a part hangs on one that is not there",
                               "Hang it on a part that exists, or on the head");
-            if (const auto good = check("distribution " + distribution.name, part.runId); !good)
+            if (auto good = check("distribution " + distribution.name, part.runId); !good)
                 return good;
         }
     for (const auto& bus : job.buses)
         for (const auto& device : bus.devices)
-            if (const auto good = check("bus " + bus.name, device.runId); !good)
+            if (auto good = check("bus " + bus.name, device.runId); !good)
                 return good;
     return true;
 }

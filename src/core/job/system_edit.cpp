@@ -2,6 +2,7 @@
 #include "core/job/run_text.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <cmath>
 #include <sstream>
 
 namespace burin {
@@ -22,7 +23,7 @@ DistributionPart* partOf(Distribution& distribution, const std::string& id) {
 /// "amplifier 2": the first free number of its kind.
 std::string freshName(const Distribution& distribution, TreePart kind) {
     for (int n = 1;; ++n) {
-        const std::string name = std::string(treePartKey(kind)) + " " + std::to_string(n);
+        std::string name = std::string(treePartKey(kind)) + " " + std::to_string(n);
         if (std::none_of(distribution.parts.begin(), distribution.parts.end(),
                          [&](const auto& part) { return part.name == name; }))
             return name;
@@ -46,7 +47,7 @@ struct Words {
         if (it + 1 == list.end())
             return refuse("“" + text + "”", "no number stands behind “" + word + "”",
                           "Write for example “" + word + " 6”");
-        const auto number = parseNumber(*(it + 1), word);
+        auto number = parseNumber(*(it + 1), word);
         if (number)
             list.erase(it, it + 2);
         return number;
