@@ -552,6 +552,20 @@ private slots:
         SOON_COMPARE(job().distributions.front().parts.size(), 4U);
         session().undo();
         SOON_COMPARE(job().distributions.front().parts.size(), 3U);
+        // A tap has two ways on: the outlet takes the one that is said.
+        type(part, "tap 10");
+        QTest::keyClick(part, Qt::Key_Return);
+        SOON_COMPARE(job().distributions.front().parts.size(), 4U);
+        const auto onTapPort = [&] {
+            return job().distributions.front().fedBy(session().currentId())->fromTap;
+        };
+        QVERIFY(onTapPort());
+        choose(place, QStringLiteral("tap 1, its way through"));
+        SOON_VERIFY(!onTapPort());
+        SOON_COMPARE(place->currentText(), QStringLiteral("tap 1, its way through"));
+        session().undo();
+        session().undo();
+        SOON_COMPARE(job().distributions.front().parts.size(), 3U);
         // Nonsense is refused where it was typed, and nothing is lost.
         type(part, "splitter 99");
         QTest::keyClick(part, Qt::Key_Return);

@@ -272,8 +272,9 @@ void SystemSheet::fillPlaces() {
     place_->clear();
     const Run& run = *session_.current();
     const Job& job = session_.pending();
-    const auto add = [&](const QString& text, const std::string& system, const std::string& place) {
-        place_->addItem(text, QStringList{q(system), q(place)});
+    const auto add = [&](const QString& text, const std::string& system, const std::string& place,
+                         bool tapPort = false) {
+        place_->addItem(text, QStringList{q(system), q(place), tapPort ? u"tap"_qs : QString()});
     };
     int now = 0;
     if (kind_ == Kind::Distribution) {
@@ -289,8 +290,16 @@ void SystemSheet::fillPlaces() {
             for (const auto& part : d.parts) {
                 if (part.unit.part == TreePart::Outlet || (own != nullptr && part.id == own->id))
                     continue;
-                add(q(part.name), d.id, part.id);
-                if (own != nullptr && own->from == part.id)
+                const bool tap = part.unit.part == TreePart::Tap;
+                const bool mineHere = own != nullptr && own->from == part.id;
+                add(tap ? tr("%1, its way through").arg(q(part.name)) : q(part.name), d.id,
+                    part.id);
+                if (mineHere && !(tap && own->fromTap))
+                    now = place_->count() - 1;
+                if (!tap)
+                    continue;
+                add(tr("%1, its tap port").arg(q(part.name)), d.id, part.id, true);
+                if (mineHere && own->fromTap)
                     now = place_->count() - 1;
             }
         }
@@ -317,12 +326,12 @@ void SystemSheet::placeChosen() {
     const std::string system = chosen.value(0).toStdString();
     const std::string place = chosen.value(1).toStdString();
     if (kind_ == Kind::Distribution)
-        hang(system, place);
+        hang(system, place, !chosen.value(2).isEmpty());
     else
         goOn(system, place.empty() ? 0 : static_cast<std::size_t>(std::stoul(place)));
 }
 
-void SystemSheet::hang(const std::string& id, const std::string& from) {
+void SystemSheet::hang(const std::string& id, const std::string& from, bool fromTap) {
     const Run& run = *session_.current();
     const Distribution* mine = distribution();
     if (id.empty()) {
@@ -337,11 +346,8 @@ void SystemSheet::hang(const std::string& id, const std::string& from) {
         edit.changes.push_back(
             put(std::optional<Distribution>{}, std::optional(newDistribution(run))));
     } else if (const Distribution* target = byId(session_.pending().distributions, id)) {
-        const DistributionPart* on = target->part(from);
-        // The first on a tap goes on, the next hangs on its tap port.
-        const bool tap = on != nullptr && on->unit.part == TreePart::Tap;
         edit.changes.push_back(
-            put(std::optional(*target), std::optional(hungOn(*target, run, from, tap))));
+            put(std::optional(*target), std::optional(hungOn(*target, run, from, fromTap))));
     }
     session_.commit(edit);
 }

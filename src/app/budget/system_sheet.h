@@ -43,7 +43,7 @@ private:
     void refused(QLineEdit* edit, const Fault& fault);
     void fillPlaces();
     void placeChosen();
-    void hang(const std::string& distributionId, const std::string& from);
+    void hang(const std::string& distributionId, const std::string& from, bool fromTap);
     void goOn(const std::string& busId, std::size_t after);
     void showPart();
     void keepPart();
