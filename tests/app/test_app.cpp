@@ -647,6 +647,12 @@ private slots:
         SOON_COMPARE(session().current()->label, std::string("SL-R01"));
         QTest::mouseClick(find<QPushButton>("insteadOfPicture"), Qt::LeftButton);
         QVERIFY(!view->isVisible());
+        // A length tried out has no verdict of the bus yet, and says so; kept, it has.
+        auto* length = find<QLineEdit>("length");
+        type(length, "90 m");
+        QVERIFY(reason->text().contains(QStringLiteral("follow once the length is kept")));
+        QTest::keyClick(length, Qt::Key_Return);
+        SOON_VERIFY(reason->text().startsWith(QStringLiteral("Settles at")));
     }
 
     void fitsTheSmallScreen() {

@@ -194,7 +194,9 @@ void BudgetStage::arrange(std::initializer_list<std::pair<QWidget*, bool>> parts
 }
 
 void BudgetStage::showSystem(const RunFinding& finding) {
-    systemSheet_->refresh();
+    // A length tried out changes nothing there, and asks for it often.
+    if (!session_.previewing())
+        systemSheet_->refresh();
     const auto kind = systemSheet_->kind();
     const Job& job = session_.job();
     const auto findings = session_.jobFindings();
@@ -247,8 +249,8 @@ void BudgetStage::showSystemWorking() {
         return;
     if (const Distribution* d = session_.job().distributionOf(session_.currentId()))
         if (const auto* f = findings->distribution(d->id); f != nullptr && f->fits(*d))
-            showWorking(this,
-                        levelWorking(*f, *f->fedBy(session_.currentId()), session_.catalogue()));
+            if (const auto part = f->fedBy(session_.currentId()))
+                showWorking(this, levelWorking(*f, *part, session_.catalogue()));
     if (const BusChain* b = session_.job().busOf(session_.currentId()))
         if (const auto* f = findings->bus(b->id); f != nullptr && f->fits(*b))
             showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));

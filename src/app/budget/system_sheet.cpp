@@ -5,6 +5,7 @@
 #include "core/job/system_edit.h"
 #include "core/lookup.h"
 #include "core/units/units.h"
+#include <QAbstractItemView>
 
 namespace burin {
 namespace {
@@ -263,7 +264,9 @@ void SystemSheet::refresh() {
         headLabel_->setText(tr("Head, %1").arg(q(service->levelWindow->unit)));
     placeLabel_->setText(kind_ == Kind::Bus ? tr("Comes after") : tr("Hangs on"));
     place_->setAccessibleName(placeLabel_->text());
-    fillPlaces();
+    // A finding that comes in must not empty the list under the hand that chooses from it.
+    if (!place_->view()->isVisible())
+        fillPlaces();
     showPart();
     showProposal();
 }

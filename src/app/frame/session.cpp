@@ -146,6 +146,11 @@ const RunFinding* Session::currentFinding() const {
 void Session::preview(const Run& run) {
     preview_ = run;
     previewFinding_ = findRun(job(), run, catalogue(), *snapshot_.files, {.measurements = false});
+    if (job().distributionOf(run.id) != nullptr || job().busOf(run.id) != nullptr) {
+        // The whole system would have to be found anew at every step of a drag.
+        previewFinding_.outlook = Outlook::Unknown;
+        previewFinding_.outlookReason = "levels and waveforms follow once the length is kept";
+    }
     // Tests were made on the run as it is kept: their verdicts stand while its length is tried out.
     previewFinding_.measurements = currentFinding_.measurements;
     previewFinding_.serviceState = currentFinding_.serviceState;
