@@ -114,6 +114,12 @@ QSize RunsDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& ind
     return {200, Theme::instance().px(heading ? 28 : 44)};
 }
 
+void RunsDelegate::setEditorData(QWidget* editor, const QModelIndex& index) const {
+    const auto* field = qobject_cast<QLineEdit*>(editor);
+    if (field == nullptr || !field->isModified())
+        QStyledItemDelegate::setEditorData(editor, index);
+}
+
 void RunsDelegate::updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
                                         const QModelIndex&) const {
     editor->setGeometry(option.rect.adjusted(Theme::instance().px(8), 0, 0, 0));
