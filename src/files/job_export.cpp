@@ -7,7 +7,7 @@
 namespace burin {
 namespace {
 
-constexpr int exportVersion = 2;
+constexpr int exportVersion = 3;
 
 Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
     std::vector<Attachment> out;
@@ -81,6 +81,12 @@ Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::s
         add(job->cables);
         add(job->distributions);
         add(job->buses);
+        add(job->floors);
+        add(job->places);
+        add(job->pathways);
+        add(job->mains);
+        add(job->surfaces);
+        add(job->photographs);
         if (auto done = (*store)->commit(edit, who, *files); !done) {
             store->reset();
             QFile::remove(path);

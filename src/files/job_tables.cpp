@@ -1,6 +1,7 @@
 #include "files/job_tables.h"
 #include "core/job/job_json.h"
 #include "core/job/system_json.h"
+#include "core/site/plan_json.h"
 #include <QSqlError>
 #include <QSqlQuery>
 #include <QVariant>
@@ -30,13 +31,16 @@ const Table jobTable{"job",
                       {"limitSet", "limit_set", As::Text},
                       {"bundleSchool", "bundle_school", As::Text},
                       {"wiring", "wiring", As::Text},
-                      {"accuracy", "accuracy_json", As::JsonText}}};
+                      {"accuracy", "accuracy_json", As::JsonText},
+                      {"survey", "survey_json", As::JsonText, 3}}};
 const Table roomTable{"room",
                       {{"id", "id", As::Text},
                        {"letters", "letters", As::Text},
                        {"name", "name", As::Text},
                        {"tape", "tape", As::Number},
-                       {"order", "shown_order", As::Number}}};
+                       {"order", "shown_order", As::Number},
+                       {"floorId", "floor_id", As::Text, 3},
+                       {"outline", "outline_json", As::JsonText, 3}}};
 const Table runTable{"run",
                      {{"id", "id", As::Text},
                       {"roomId", "room_id", As::Text},
@@ -55,7 +59,12 @@ const Table runTable{"run",
                       {"poweredType", "powered_type", As::Number, 2},
                       {"perDirection", "per_direction", As::Flag, 2},
                       {"leftCoiled", "left_coiled", As::Flag},
-                      {"note", "note", As::Text}}};
+                      {"note", "note", As::Text},
+                      {"nearPlaceId", "near_place_id", As::Text, 3},
+                      {"farPlaceId", "far_place_id", As::Text, 3},
+                      {"followsPlan", "follows_plan", As::Flag, 3},
+                      {"vias", "vias_json", As::JsonText, 3},
+                      {"jacket", "jacket", As::Text, 3}}};
 const Table stretchTable{"run_stretch",
                          {{"name", "name", As::Text},
                           {"lengthM", "length_m", As::Number},
@@ -109,6 +118,77 @@ const Table busTable{"bus",
                       {"supplyAwg", "supply_awg", As::Number},
                       {"devices", "devices_json", As::JsonText}},
                      2};
+
+const Table floorTable{"floor",
+                       {{"id", "id", As::Text},
+                        {"name", "name", As::Text},
+                        {"order", "shown_order", As::Number},
+                        {"elevationM", "elevation_m", As::Number},
+                        {"ceilingM", "ceiling_m", As::Number},
+                        {"voidM", "void_m", As::Number},
+                        {"widthM", "width_m", As::Number},
+                        {"depthM", "depth_m", As::Number},
+                        {"picture", "picture_json", As::JsonText}},
+                       3};
+const Table placeTable{"place",
+                       {{"id", "id", As::Text},
+                        {"name", "name", As::Text},
+                        {"kind", "kind", As::Text},
+                        {"floorId", "floor_id", As::Text},
+                        {"roomId", "room_id", As::Text},
+                        {"at", "at_json", As::JsonText},
+                        {"heightM", "height_m", As::Number},
+                        {"ports", "ports", As::Number},
+                        {"access", "access", As::Text}},
+                       3};
+const Table pathwayTable{"pathway",
+                         {{"id", "id", As::Text},
+                          {"name", "name", As::Text},
+                          {"kind", "kind", As::Text},
+                          {"floorId", "floor_id", As::Text},
+                          {"toFloorId", "to_floor_id", As::Text},
+                          {"points", "points_json", As::JsonText},
+                          {"heightM", "height_m", As::Number},
+                          {"temperatureC", "temperature_c", As::Number},
+                          {"around", "around", As::Text},
+                          {"boreMm", "bore_mm", As::Number},
+                          {"perHook", "per_hook", As::Number},
+                          {"supportM", "support_m", As::Number},
+                          {"cornerRadiusMm", "corner_radius_mm", As::Number}},
+                         3};
+const Table mainsTable{"mains",
+                       {{"id", "id", As::Text},
+                        {"name", "name", As::Text},
+                        {"kind", "kind", As::Text},
+                        {"floorId", "floor_id", As::Text},
+                        {"points", "points_json", As::JsonText},
+                        {"heightM", "height_m", As::Number},
+                        {"kva", "kva", As::Number},
+                        {"enclosed", "enclosed", As::Flag}},
+                       3};
+const Table surfaceTable{"surface",
+                         {{"id", "id", As::Text},
+                          {"name", "name", As::Text},
+                          {"kind", "kind", As::Text},
+                          {"floorId", "floor_id", As::Text},
+                          {"roomId", "room_id", As::Text},
+                          {"points", "points_json", As::JsonText},
+                          {"fireMinutes", "fire_minutes", As::Number},
+                          {"closesOn", "closes_on", As::Text}},
+                         3};
+const Table photographTable{"photograph",
+                            {{"id", "id", As::Text},
+                             {"hash", "hash", As::Text},
+                             {"name", "name", As::Text},
+                             {"takenOn", "taken_on", As::Text},
+                             {"work", "work", As::Text},
+                             {"floorId", "floor_id", As::Text},
+                             {"at", "at_json", As::JsonText},
+                             {"roomId", "room_id", As::Text},
+                             {"runId", "run_id", As::Text},
+                             {"surfaceId", "surface_id", As::Text},
+                             {"note", "note", As::Text}},
+                            3};
 
 struct Child {
     const char* key;
@@ -212,6 +292,12 @@ struct ChangeRow {
     void operator()(const Change<UserCable>& c) const { change(c, cableTable); }
     void operator()(const Change<Distribution>& c) const { change(c, distributionTable); }
     void operator()(const Change<BusChain>& c) const { change(c, busTable); }
+    void operator()(const Change<Floor>& c) const { change(c, floorTable); }
+    void operator()(const Change<Place>& c) const { change(c, placeTable); }
+    void operator()(const Change<Pathway>& c) const { change(c, pathwayTable); }
+    void operator()(const Change<MainsRoute>& c) const { change(c, mainsTable); }
+    void operator()(const Change<Surface>& c) const { change(c, surfaceTable); }
+    void operator()(const Change<Photograph>& c) const { change(c, photographTable); }
     void operator()(const Change<Run>& c) const {
         const QString id = QString::fromStdString(c.id());
         for (const auto& child : runChildren)
@@ -311,6 +397,33 @@ const Step steps[] = {
         " bit_rate_kbit REAL NOT NULL, supply_v REAL NOT NULL,"
         " supply_tolerance_share REAL NOT NULL, supply_pairs INTEGER NOT NULL, supply_awg REAL,"
         " devices_json TEXT NOT NULL)"},
+    {3, "ALTER TABLE job ADD COLUMN survey_json TEXT"},
+    {3, "ALTER TABLE room ADD COLUMN floor_id TEXT"},
+    {3, "ALTER TABLE room ADD COLUMN outline_json TEXT"},
+    {3, "ALTER TABLE run ADD COLUMN near_place_id TEXT"},
+    {3, "ALTER TABLE run ADD COLUMN far_place_id TEXT"},
+    {3, "ALTER TABLE run ADD COLUMN follows_plan INTEGER"},
+    {3, "ALTER TABLE run ADD COLUMN vias_json TEXT"},
+    {3, "ALTER TABLE run ADD COLUMN jacket TEXT"},
+    {3, "CREATE TABLE floor (id TEXT PRIMARY KEY, name TEXT NOT NULL, shown_order INTEGER NOT NULL,"
+        " elevation_m REAL NOT NULL, ceiling_m REAL NOT NULL, void_m REAL NOT NULL,"
+        " width_m REAL NOT NULL, depth_m REAL NOT NULL, picture_json TEXT)"},
+    {3, "CREATE TABLE place (id TEXT PRIMARY KEY, name TEXT NOT NULL, kind TEXT NOT NULL,"
+        " floor_id TEXT NOT NULL, room_id TEXT NOT NULL, at_json TEXT NOT NULL,"
+        " height_m REAL NOT NULL, ports INTEGER NOT NULL, access TEXT NOT NULL)"},
+    {3, "CREATE TABLE pathway (id TEXT PRIMARY KEY, name TEXT NOT NULL, kind TEXT NOT NULL,"
+        " floor_id TEXT NOT NULL, to_floor_id TEXT, points_json TEXT NOT NULL,"
+        " height_m REAL NOT NULL, temperature_c REAL NOT NULL, around TEXT, bore_mm REAL,"
+        " per_hook INTEGER, support_m REAL, corner_radius_mm REAL)"},
+    {3, "CREATE TABLE mains (id TEXT PRIMARY KEY, name TEXT NOT NULL, kind TEXT NOT NULL,"
+        " floor_id TEXT NOT NULL, points_json TEXT NOT NULL, height_m REAL NOT NULL,"
+        " kva REAL NOT NULL, enclosed INTEGER NOT NULL)"},
+    {3, "CREATE TABLE surface (id TEXT PRIMARY KEY, name TEXT NOT NULL, kind TEXT NOT NULL,"
+        " floor_id TEXT NOT NULL, room_id TEXT NOT NULL, points_json TEXT NOT NULL,"
+        " fire_minutes INTEGER NOT NULL, closes_on TEXT)"},
+    {3, "CREATE TABLE photograph (id TEXT PRIMARY KEY, hash TEXT NOT NULL, name TEXT NOT NULL,"
+        " taken_on TEXT, work TEXT, floor_id TEXT, at_json TEXT, room_id TEXT, run_id TEXT,"
+        " surface_id TEXT, note TEXT)"},
 };
 
 } // namespace
@@ -364,6 +477,12 @@ Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where)
     job["cables"] = readAll(db, cableTable, version, where);
     job["distributions"] = readAll(db, distributionTable, version, where);
     job["buses"] = readAll(db, busTable, version, where);
+    job["floors"] = readAll(db, floorTable, version, where);
+    job["places"] = readAll(db, placeTable, version, where);
+    job["pathways"] = readAll(db, pathwayTable, version, where);
+    job["mains"] = readAll(db, mainsTable, version, where);
+    job["surfaces"] = readAll(db, surfaceTable, version, where);
+    job["photographs"] = readAll(db, photographTable, version, where);
     return readJob(job, where);
 }
 

@@ -7,7 +7,7 @@
 namespace burin {
 
 /// Version of the tables below, in PRAGMA user_version. docs/job-format.md tells them.
-inline constexpr int jobFormatVersion = 2;
+inline constexpr int jobFormatVersion = 3;
 /// "Buri" in PRAGMA application_id: tells a job from any other SQLite file.
 inline constexpr int jobApplicationId = 0x42757269;
 

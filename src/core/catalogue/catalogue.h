@@ -1,5 +1,6 @@
 #pragma once
 #include "core/catalogue/limit.h"
+#include "core/catalogue/site_rules.h"
 #include "core/fault.h"
 #include <optional>
 #include <span>
@@ -165,6 +166,7 @@ struct Catalogue {
     TemperatureRule temperature;
     CordRule cord;
     std::vector<CrosstalkRule> crosstalk; ///< categories without one have no figure
+    SiteRules site;
 
     [[nodiscard]] const Cable* cable(std::string_view id) const;
     [[nodiscard]] const Connection* connection(std::string_view id) const;
@@ -180,13 +182,14 @@ struct Catalogue {
 /// set has none in the catalogue.
 std::string className(LimitSet set, Category category);
 
-/// Reads cables.json, connections.json, limits.json and services.json from `folder`. Every key is
+/// Reads cables.json, connections.json, limits.json, services.json and site.json from `folder`. Every key is
 /// checked: an unknown or missing one, a wrong unit, a value out of range is refused with file,
 /// line where known, key and cure.
 Outcome<Catalogue> loadCatalogue(const std::string& folder);
 /// As loadCatalogue, from texts (for tests and for checks before saving).
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
-                                 std::string_view limits, std::string_view services);
+                                 std::string_view limits, std::string_view services,
+                                 std::string_view site);
 
 /// One cable as JSON text in the form of cables.json, and back: how a user's cable is kept.
 std::string writeCable(const Cable& cable);

@@ -282,9 +282,14 @@ Outcome<std::string> slurp(const std::string& path) {
 } // namespace
 
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
-                                 std::string_view limits, std::string_view services) {
+                                 std::string_view limits, std::string_view services,
+                                 std::string_view site) {
     try {
         Catalogue out;
+        auto rules = readSiteRules(site, "site.json");
+        if (!rules)
+            return refuse(rules.error());
+        out.site = std::move(*rules);
         {
             const Document doc = open(cables, "cables.json", "burin-cables");
             JsonObject root = rootOf(doc, "cables.json");
@@ -326,13 +331,13 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
 
 Outcome<Catalogue> loadCatalogue(const std::string& folder) {
     std::vector<std::string> texts;
-    for (const char* name : {"cables", "connections", "limits", "services"}) {
+    for (const char* name : {"cables", "connections", "limits", "services", "site"}) {
         auto text = slurp(folder + "/" + name + ".json");
         if (!text)
             return refuse(text.error());
         texts.push_back(std::move(*text));
     }
-    auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3]);
+    auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3], texts[4]);
     if (!out) {
         Fault fault = out.error();
         fault.where = folder + "/" + fault.where;

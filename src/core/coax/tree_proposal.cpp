@@ -106,14 +106,14 @@ Tree withAmplifierAhead(const Tree& tree, std::size_t node, double gainDb, doubl
 }
 
 /// One place of a tree an amplifier might stand at.
-struct Place {
+struct AmplifierPlace {
     std::size_t node = 0;
     double inLowDb = 0, inHighDb = 0; ///< what would come into it
 };
 
 /// True when an amplifier of that slope there serves every outlet; else `why` says why not.
 bool serves(const Tree& tree, const TreePlan& plan, const TreeFinding& finding,
-            const Catalogue& catalogue, const Place& place, double slopeDb, TreeProposal& out,
+            const Catalogue& catalogue, const AmplifierPlace& place, double slopeDb, TreeProposal& out,
             std::string& why) {
     const std::string& ahead = tree.nodes[place.node].id;
     const Spread spread = spreadBehind(tree, plan, finding, place.node, slopeDb);
@@ -181,7 +181,7 @@ Outcome<TreeProposal> proposeTree(const Tree& given, const Catalogue& catalogue)
     const TreeLevels low = levelsAt(tree, *plan, catalogue, tree.fromMhz);
     const TreeLevels high = levelsAt(tree, *plan, catalogue, tree.toMhz);
     for (const std::size_t i : plan->order) {
-        const Place place{i, low.inDb[i], high.inDb[i]};
+        const AmplifierPlace place{i, low.inDb[i], high.inDb[i]};
         if ((tree.nodes[i].unit.part == TreePart::Outlet && plan->parent[i]) ||
             std::min(place.inLowDb, place.inHighDb) < leastAmplifierInputDb)
             continue;

@@ -14,8 +14,8 @@ const Connection* connectionFor(const Catalogue& catalogue, const Cable& cable) 
     return nullptr;
 }
 
-/// The run rebuilt in another cable: parts of a lower category are raised with it, since a Cat 5e
-/// cord would hold a Cat 6A cable down.
+} // namespace
+
 Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
     Run out = run;
     out.cableId = cable.id;
@@ -34,8 +34,6 @@ Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
     }
     return out;
 }
-
-} // namespace
 
 void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
                 const Cable& cable) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <unordered_set>
 
 namespace burin {
 namespace {
@@ -25,6 +26,24 @@ std::vector<Distribution>& listOf(Job& job, const Distribution*) {
 std::vector<BusChain>& listOf(Job& job, const BusChain*) {
     return job.buses;
 }
+std::vector<Floor>& listOf(Job& job, const Floor*) {
+    return job.floors;
+}
+std::vector<Place>& listOf(Job& job, const Place*) {
+    return job.places;
+}
+std::vector<Pathway>& listOf(Job& job, const Pathway*) {
+    return job.pathways;
+}
+std::vector<MainsRoute>& listOf(Job& job, const MainsRoute*) {
+    return job.mains;
+}
+std::vector<Surface>& listOf(Job& job, const Surface*) {
+    return job.surfaces;
+}
+std::vector<Photograph>& listOf(Job& job, const Photograph*) {
+    return job.photographs;
+}
 
 bool lessShown(const Room& a, const Room& b) {
     return std::tie(a.order, a.letters, a.id) < std::tie(b.order, b.letters, b.id);
@@ -37,6 +56,9 @@ bool lessShown(const Measurement& a, const Measurement& b) {
 }
 bool lessShown(const UserCable& a, const UserCable& b) {
     return a.id < b.id;
+}
+bool lessShown(const Floor& a, const Floor& b) {
+    return std::tie(a.order, a.name, a.id) < std::tie(b.order, b.name, b.id);
 }
 template <typename T> bool lessShown(const T& a, const T& b) {
     return std::tie(a.name, a.id) < std::tie(b.name, b.id);
@@ -125,6 +147,91 @@ Outcome<bool> checkSystems(const Job& job) {
     return true;
 }
 
+tl::unexpected<Fault> gone(const std::string& where, const char* what) {
+    return refuse(where, std::string("its ") + what + " is not in the job",
+                  "Take away what stands on it in the same step, or give it another");
+}
+
+/// What is drawn: every point a number, and standing on a floor that is there.
+struct PlanChecker {
+    const Job& job;
+    std::unordered_set<std::string_view> floors, rooms, places, surfaces;
+
+    explicit PlanChecker(const Job& from) : job(from) {
+        for (const auto& f : job.floors)
+            floors.insert(f.id);
+        for (const auto& r : job.rooms)
+            rooms.insert(r.id);
+        for (const auto& p : job.places)
+            places.insert(p.id);
+        for (const auto& s : job.surfaces)
+            surfaces.insert(s.id);
+    }
+    static bool missing(const std::unordered_set<std::string_view>& known, const std::string& id) {
+        return !id.empty() && !known.contains(id);
+    }
+    static bool finite(const std::vector<PlanPoint>& points) {
+        return std::all_of(points.begin(), points.end(), [](const PlanPoint& p) {
+            return std::abs(p.xM) <= 1e5 && std::abs(p.yM) <= 1e5;
+        });
+    }
+    template <typename T>
+    [[nodiscard]] Outcome<bool> drawn(const char* kind, const T& thing, std::size_t least) const {
+        const std::string where = std::string(kind) + " " + thing.name;
+        if (!floors.contains(thing.floorId))
+            return gone(where, "floor");
+        if (thing.points.size() < least || !finite(thing.points))
+            return refuse(where, "it has no way that can be drawn",
+                          "Draw at least " + std::to_string(least) + " points on the plan");
+        return true;
+    }
+    [[nodiscard]] Outcome<bool> check() const {
+        Outcome<bool> good = true;
+        for (const auto& f : job.floors)
+            if (!(f.ceilingM > 0) || !(f.voidM >= 0) || !std::isfinite(f.elevationM) ||
+                !(f.widthM > 0) || !(f.depthM > 0))
+                return refuse("floor " + f.name, "its sizes make no room",
+                              "Give heights and sides above zero");
+        for (const auto& r : job.rooms)
+            if (missing(floors, r.floorId) || !finite(r.outline))
+                return gone("room " + r.name, "floor");
+        for (const auto& p : job.places) {
+            if (!floors.contains(p.floorId) || !finite({p.at}) || !std::isfinite(p.heightM))
+                return gone("place " + p.name, "floor");
+            if (missing(rooms, p.roomId))
+                return gone("place " + p.name, "room");
+        }
+        for (const auto& p : job.pathways) {
+            good = drawn("pathway", p, p.kind == PathwayKind::Shaft ? 1 : 2);
+            if (good && missing(floors, p.toFloorId))
+                good = gone("pathway " + p.name, "other floor");
+            if (!good)
+                return good;
+        }
+        for (const auto& m : job.mains)
+            if (good = drawn("mains", m, 1); !good)
+                return good;
+        for (const auto& s : job.surfaces) {
+            if (good = drawn("surface", s, s.kind == SurfaceKind::Wall ? 2 : 0); !good)
+                return good;
+            if (missing(rooms, s.roomId))
+                return gone("surface " + s.name, "room");
+        }
+        for (const auto& r : job.runs)
+            if (missing(places, r.nearPlaceId) || missing(places, r.farPlaceId))
+                return gone("run " + r.label, "end on the plan");
+        return checkPhotographs();
+    }
+    [[nodiscard]] Outcome<bool> checkPhotographs() const {
+        for (const auto& p : job.photographs)
+            if (missing(floors, p.floorId) || missing(rooms, p.roomId) ||
+                missing(surfaces, p.surfaceId) ||
+                (!p.runId.empty() && job.run(p.runId) == nullptr))
+                return gone("photograph " + p.name, "subject");
+        return true;
+    }
+};
+
 } // namespace
 
 Outcome<Job> apply(const Job& job, const Edit& edit) {
@@ -153,6 +260,8 @@ Outcome<Job> apply(const Job& job, const Edit& edit) {
                           "Remove it together with its run");
     if (const auto good = checkSystems(out); !good)
         return refuse(good.error());
+    if (const auto good = PlanChecker(out).check(); !good)
+        return refuse(good.error());
     return out;
 }
 
@@ -175,6 +284,13 @@ std::vector<AnyChange> removalOf(const Job& job, std::string_view runId) {
     for (const auto& m : job.measurements)
         if (m.runId == runId)
             remove(m);
+    for (const auto& p : job.photographs)
+        if (p.runId == runId) {
+            // The picture stays with the place it was taken at.
+            Photograph left = p;
+            left.runId.clear();
+            out.push_back(put(std::optional(p), std::optional(left)));
+        }
     if (const Distribution* d = job.distributionOf(runId))
         out.push_back(put(std::optional(*d), withoutRun(*d, runId)));
     if (const BusChain* b = job.busOf(runId))

@@ -2,6 +2,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/fault.h"
 #include "core/job/system.h"
+#include "core/site/plan.h"
 #include "core/supply/supply.h"
 #include <array>
 #include <optional>
@@ -30,6 +31,7 @@ struct JobInfo {
     BundleSchool school = BundleSchool::Guideline;
     bool wiringA = false; ///< T568A; else T568B
     Accuracy accuracy;
+    SurveyRules survey;
     bool operator==(const JobInfo&) const = default;
 };
 
@@ -39,6 +41,8 @@ struct Room {
     std::string name;    ///< "Sail loft"
     int tape = 0;        ///< which of the room tapes, 0…9
     int order = 0;
+    std::string floorId{};            ///< empty: not on the plan
+    std::vector<PlanPoint> outline{}; ///< its corners, in turn
     bool operator==(const Room&) const = default;
 };
 
@@ -69,6 +73,8 @@ struct RunStretch {
 };
 
 /// One cable between any two ends. The fixed cable is the sum of its stretches, near end first.
+/// Where the run follows the plan its stretches are laid by the plan (`laidJob`); those kept with it
+/// are what was typed, and count again when it follows no more.
 struct Run {
     std::string id;
     std::string roomId;
@@ -89,6 +95,10 @@ struct Run {
     bool perDirection = false;       ///< leased circuit: a cable of its own for each direction
     bool leftCoiled = false;
     std::string note;
+    std::string nearPlaceId, farPlaceId; ///< where its ends stand on the plan; empty: not drawn
+    bool followsPlan = false;            ///< the plan gives its stretches
+    std::vector<Via> vias;               ///< its way leads through these, from the near end
+    Jacket jacket = Jacket::Unknown;
     bool operator==(const Run&) const = default;
 
     [[nodiscard]] double lengthM() const;
@@ -164,6 +174,12 @@ struct Job {
     std::vector<UserCable> cables;
     std::vector<Distribution> distributions;
     std::vector<BusChain> buses;
+    std::vector<Floor> floors;
+    std::vector<Place> places;
+    std::vector<Pathway> pathways;
+    std::vector<MainsRoute> mains;
+    std::vector<Surface> surfaces;
+    std::vector<Photograph> photographs;
     bool operator==(const Job&) const = default;
 
     [[nodiscard]] const Run* run(std::string_view id) const;

@@ -1,6 +1,7 @@
 #include "core/job/job_json.h"
 #include "core/catalogue/json_reader.h"
 #include "core/job/system_json.h"
+#include "core/site/plan_json.h"
 #include <array>
 
 namespace burin {
@@ -37,13 +38,21 @@ JobInfo readInfo(JsonObject in) {
                     a.number("lengthShare", 0, 1),     a.number("resistanceOhm", 0, 100),
                     a.number("resistanceShare", 0, 1), a.number("delayNs", 0, 1000)};
     a.close();
+    if (in.find("survey") != nullptr) // jobs before version 3 have none
+        out.survey = readSurveyRules(in.object("survey"));
     in.close();
     return out;
 }
 
 Room readRoom(JsonObject in) {
-    Room out{in.string("id"), in.string("letters"), in.string("name"), in.integer("tape", 0, 99),
-             in.integer("order", -1000000, 1000000)};
+    Room out;
+    out.id = in.string("id");
+    out.letters = in.string("letters");
+    out.name = in.string("name");
+    out.tape = in.integer("tape", 0, 99);
+    out.order = in.integer("order", -1000000, 1000000);
+    out.floorId = in.stringOr("floorId", "");
+    out.outline = readPoints(in, "outline");
     in.close();
     return out;
 }
@@ -92,6 +101,11 @@ Run readRun(JsonObject in) {
     out.perDirection = in.booleanOr("perDirection", false);
     out.leftCoiled = in.booleanOr("leftCoiled", false);
     out.note = in.stringOr("note", "");
+    out.nearPlaceId = in.stringOr("nearPlaceId", "");
+    out.farPlaceId = in.stringOr("farPlaceId", "");
+    out.followsPlan = in.booleanOr("followsPlan", false);
+    out.vias = readVias(in, "vias");
+    out.jacket = readKey<Jacket>(in, "jacket", jacketKeys, Jacket::Unknown);
     in.close();
     return out;
 }
@@ -191,6 +205,12 @@ struct ChangeWriter {
     Json operator()(const Change<UserCable>& c) const { return changeJson("cable", c); }
     Json operator()(const Change<Distribution>& c) const { return changeJson("distribution", c); }
     Json operator()(const Change<BusChain>& c) const { return changeJson("bus", c); }
+    Json operator()(const Change<Floor>& c) const { return changeJson("floor", c); }
+    Json operator()(const Change<Place>& c) const { return changeJson("place", c); }
+    Json operator()(const Change<Pathway>& c) const { return changeJson("pathway", c); }
+    Json operator()(const Change<MainsRoute>& c) const { return changeJson("mains", c); }
+    Json operator()(const Change<Surface>& c) const { return changeJson("surface", c); }
+    Json operator()(const Change<Photograph>& c) const { return changeJson("photograph", c); }
 };
 
 template <typename T> AnyChange readChange(JsonObject& in, T (*read)(JsonObject)) {
@@ -212,6 +232,25 @@ void readList(JsonObject& in, std::string_view key, std::vector<T>& out, T (*rea
         out.push_back(read(in.item(key, list[i], i)));
 }
 
+/// A change of something drawn; false when `kind` is none.
+bool readPlanChange(JsonObject& change, const std::string& kind, std::vector<AnyChange>& out) {
+    if (kind == "floor")
+        out.push_back(readChange(change, readFloor));
+    else if (kind == "place")
+        out.push_back(readChange(change, readPlace));
+    else if (kind == "pathway")
+        out.push_back(readChange(change, readPathway));
+    else if (kind == "mains")
+        out.push_back(readChange(change, readMains));
+    else if (kind == "surface")
+        out.push_back(readChange(change, readSurface));
+    else if (kind == "photograph")
+        out.push_back(readChange(change, readPhotograph));
+    else
+        return false;
+    return true;
+}
+
 } // namespace
 
 Json toJson(const JobInfo& info) {
@@ -231,15 +270,21 @@ Json toJson(const JobInfo& info) {
               {"lengthShare", a.lengthShare},
               {"resistanceOhm", a.resistanceOhm},
               {"resistanceShare", a.resistanceShare},
-              {"delayNs", a.delayNs}}}};
+              {"delayNs", a.delayNs}}},
+            {"survey", toJson(info.survey)}};
 }
 
 Json toJson(const Room& room) {
-    return {{"id", room.id},
-            {"letters", room.letters},
-            {"name", room.name},
-            {"tape", room.tape},
-            {"order", room.order}};
+    Json out = {{"id", room.id},
+                {"letters", room.letters},
+                {"name", room.name},
+                {"tape", room.tape},
+                {"order", room.order}};
+    if (!room.floorId.empty())
+        out["floorId"] = room.floorId;
+    if (!room.outline.empty())
+        out["outline"] = toJson(room.outline);
+    return out;
 }
 
 Json toJson(const Run& run) {
@@ -285,6 +330,16 @@ Json toJson(const Run& run) {
         out["leftCoiled"] = true;
     if (!run.note.empty())
         out["note"] = run.note;
+    if (!run.nearPlaceId.empty())
+        out["nearPlaceId"] = run.nearPlaceId;
+    if (!run.farPlaceId.empty())
+        out["farPlaceId"] = run.farPlaceId;
+    if (run.followsPlan)
+        out["followsPlan"] = true;
+    if (!run.vias.empty())
+        out["vias"] = toJson(run.vias);
+    if (run.jacket != Jacket::Unknown)
+        out["jacket"] = keyIn(jacketKeys, run.jacket);
     return out;
 }
 
@@ -325,6 +380,12 @@ Json toJson(const Job& job) {
     list("cables", job.cables);
     list("distributions", job.distributions);
     list("buses", job.buses);
+    list("floors", job.floors);
+    list("places", job.places);
+    list("pathways", job.pathways);
+    list("mains", job.mains);
+    list("surfaces", job.surfaces);
+    list("photographs", job.photographs);
     return out;
 }
 
@@ -343,34 +404,31 @@ Outcome<Job> readJob(const Json& json, const std::string& where) {
         Edit fill{"read the job", {}};
         Job out;
         out.info = readInfo(in.object("info"));
-        std::vector<Room> rooms;
-        std::vector<Run> runs;
-        std::vector<Measurement> measurements;
-        std::vector<UserCable> cables;
-        readList(in, "rooms", rooms, readRoom);
-        readList(in, "runs", runs, readRun);
-        readList(in, "measurements", measurements, readMeasurement);
-        readList(in, "cables", cables, readUserCable);
-        // Exports of version 1 have neither.
-        std::vector<Distribution> distributions;
-        std::vector<BusChain> buses;
-        if (in.find("distributions") != nullptr)
-            readList(in, "distributions", distributions, readDistribution);
-        if (in.find("buses") != nullptr)
-            readList(in, "buses", buses, readBusChain);
-        in.close();
         // Through an edit, so that a job from a file meets the same checks as a typed one.
-        const auto add = [&](auto& things) {
+        const auto take = [&](std::string_view key, auto read, bool mayLack) {
+            if (mayLack && in.find(key) == nullptr)
+                return;
+            std::vector<decltype(read(in.object(key)))> things;
+            readList(in, key, things, read);
             for (auto& thing : things)
                 fill.changes.push_back(
                     put(std::optional<std::decay_t<decltype(thing)>>{}, std::optional(thing)));
         };
-        add(rooms);
-        add(runs);
-        add(measurements);
-        add(cables);
-        add(distributions);
-        add(buses);
+        take("rooms", readRoom, false);
+        take("runs", readRun, false);
+        take("measurements", readMeasurement, false);
+        take("cables", readUserCable, false);
+        // Exports of version 1 have neither of these,
+        take("distributions", readDistribution, true);
+        take("buses", readBusChain, true);
+        // and those of version 2 no plan.
+        take("floors", readFloor, true);
+        take("places", readPlace, true);
+        take("pathways", readPathway, true);
+        take("mains", readMains, true);
+        take("surfaces", readSurface, true);
+        take("photographs", readPhotograph, true);
+        in.close();
         auto filled = apply(out, fill);
         if (!filled) {
             Fault fault = filled.error();
@@ -406,9 +464,9 @@ Outcome<Edit> readEdit(const Json& json, const std::string& where) {
                 out.changes.push_back(readChange(change, readDistribution));
             else if (kind == "bus")
                 out.changes.push_back(readChange(change, readBusChain));
-            else
+            else if (!readPlanChange(change, kind, out.changes))
                 change.fail("kind", "is “" + kind + "”, which is not known",
-                            "job, room, run, measurement, cable, distribution or bus");
+                            "It is one that docs/job-format.md lists");
         }
         in.close();
         return out;

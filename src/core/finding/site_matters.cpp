@@ -1,0 +1,496 @@
+#include "core/finding/site_finding.h"
+#include "core/lookup.h"
+#include "core/site/separation.h"
+#include "core/units/units.h"
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <set>
+
+namespace burin {
+
+std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
+                                      const SitePlan& plan);
+
+std::string_view siteMatterKey(SiteMatter matter) {
+    constexpr std::array<std::string_view, 8> keys{"separation", "crossing", "fill", "hooks",
+                                                   "bend",       "jacket",   "fire", "no-way"};
+    return keyIn(keys, matter);
+}
+
+namespace {
+
+constexpr const char* mainsCaution =
+    "Planning figure: local code decides, and mains work is a licensed electrician's.";
+
+/// A run in a pathway.
+struct Use {
+    const Run* run;
+    const Cable* cable; ///< may be null
+    double fromM, toM;  ///< along the pathway, rising
+    double runAtFromM;  ///< metres of the run's fixed cable at fromM
+    bool forward;
+    [[nodiscard]] SiteFinding::OnRun onRun(double from, double to) const {
+        const double a = runAtFromM + (forward ? from - fromM : toM - to);
+        return {run->id, a, a + (to - from)};
+    }
+    [[nodiscard]] double overlapM(double from, double to) const {
+        return std::min(toM, to) - std::max(fromM, from);
+    }
+};
+
+Exposure exposureOf(const Cable* cable) {
+    if (cable == nullptr)
+        return Exposure::Unscreened;
+    if (cable->kind == CableKind::Coax)
+        return Exposure::Coax;
+    return cable->screen == Screen::None ? Exposure::Unscreened : Exposure::Screened;
+}
+
+std::string_view exposureWord(Exposure exposure) {
+    constexpr std::array<std::string_view, 3> words{"unscreened cable", "screened cable", "coax"};
+    return keyIn(words, exposure);
+}
+
+std::string runsWord(std::size_t count) {
+    return count == 1 ? "1 run" : std::to_string(count) + " runs";
+}
+
+std::string mm(double value) {
+    return formatFixed(value, 0) + " mm";
+}
+
+class Finder {
+public:
+    Finder(const Job& job, const Catalogue& catalogue, const SitePlan& plan)
+        : job_(job), catalogue_(catalogue), plan_(plan), uses_(plan.graph->pathways.size()) {
+        std::map<std::string_view, const Run*> runs;
+        for (const auto& run : job.runs)
+            runs[run.id] = &run;
+        for (const auto& route : plan.routes) {
+            const Run* run = runs.at(route.runId);
+            const Cable* cable = catalogue.cable(run->cableId);
+            double at = route.nearSpareM;
+            for (const auto& leg : route.legs) {
+                const auto [low, high] = std::minmax(leg.fromAtM, leg.toAtM);
+                if (leg.kind == RouteLeg::Kind::Along)
+                    uses_[static_cast<std::size_t>(
+                              plan.graph->pathwayIndex.at(leg.pathwayId))]
+                        .push_back({run, cable, low, high, at, leg.fromAtM <= leg.toAtM});
+                else if (leg.kind == RouteLeg::Kind::Open)
+                    open_.push_back({run, cable, &leg, at});
+                at += leg.lengthM;
+            }
+        }
+    }
+
+    std::vector<SiteFinding> find() {
+        for (std::size_t i = 0; i < uses_.size(); ++i) {
+            if (uses_[i].empty())
+                continue;
+            const Pathway& way = plan_.graph->pathways[i];
+            besideMains(way, uses_[i]);
+            filled(way, uses_[i]);
+            bends(way, uses_[i]);
+            barriers(way, uses_[i]);
+        }
+        for (const auto& use : open_)
+            openBesideMains(use);
+        jackets();
+        noWays();
+        // The worst first; within, as they were found.
+        std::stable_sort(out_.begin(), out_.end(),
+                         [](const SiteFinding& a, const SiteFinding& b) { return a.bad > b.bad; });
+        return std::move(out_);
+    }
+
+private:
+    struct OpenUse {
+        const Run* run;
+        const Cable* cable;
+        const RouteLeg* leg;
+        double runAtM;
+    };
+
+    static void place(SiteFinding& f, const Pathway& way, double from, double to) {
+        f.floorId = way.floorId;
+        f.pathwayId = way.id;
+        f.from = pointAt(way.points, from);
+        f.to = pointAt(way.points, to);
+    }
+
+    static void say(SiteFinding& f, const std::string& where, const MainsRoute& mains,
+                    Exposure exposure, const Apart& apart, double leastM) {
+        const std::string name = mains.name.empty() ? "mains" : mains.name;
+        f.mainsId = mains.id;
+        f.haveMm = leastM * 1000;
+        f.wantedMm = apart.wantedMm;
+        f.bad = f.haveMm < apart.leastMm;
+        f.title = f.bad ? "Power too near" : "Power rather near";
+        f.reason = where + " runs " + formatFixed(f.lengthM, 1) + " m beside the " + name + ", " +
+                   mm(f.haveMm) + " apart; " + mm(apart.wantedMm) + " wanted for " +
+                   std::string(exposureWord(exposure)) + " " + apart.rule;
+        f.cure = "Move it, cross square, or screen " +
+                 (f.runs.size() == 1 ? std::string("this run")
+                                     : "these " + runsWord(f.runs.size()));
+        f.caution = mainsCaution;
+    }
+
+    void besideMains(const Pathway& way, const std::vector<Use>& uses) {
+        if (way.kind == PathwayKind::Shaft)
+            return;
+        const auto& rule = catalogue_.site.separation;
+        for (const auto& mains : job_.mains) {
+            if (mains.floorId != way.floorId)
+                continue;
+            for (const Exposure exposure :
+                 {Exposure::Unscreened, Exposure::Screened, Exposure::Coax}) {
+                const Apart apart = apartFrom(mains, exposure, job_.info.survey, rule);
+                bool any = false;
+                for (const auto& use : uses)
+                    any = any || exposureOf(use.cable) == exposure;
+                if (!any)
+                    continue;
+                for (const auto& part : besides(way.points, way.heightM, mains,
+                                                apart.wantedMm / 1000, rule))
+                    besidePart(way, uses, mains, exposure, apart, part);
+            }
+        }
+    }
+
+    void besidePart(const Pathway& way, const std::vector<Use>& uses, const MainsRoute& mains,
+                    Exposure exposure, const Apart& apart, const Beside& part) {
+        SiteFinding f;
+        double from = part.toM;
+        double to = part.fromM;
+        for (const auto& use : uses) {
+            if (exposureOf(use.cable) != exposure || use.overlapM(part.fromM, part.toM) <= 1e-6)
+                continue;
+            const double a = std::max(use.fromM, part.fromM);
+            const double b = std::min(use.toM, part.toM);
+            from = std::min(from, a);
+            to = std::max(to, b);
+            f.runs.push_back(use.onRun(a, b));
+        }
+        if (f.runs.empty())
+            return;
+        place(f, way, from, to);
+        f.lengthM = to - from;
+        f.source = catalogue_.site.separation.source;
+        if (!part.crosses) {
+            say(f, nameOf(way), mains, exposure, apart, part.leastM);
+            out_.push_back(std::move(f));
+            return;
+        }
+        const auto& rule = catalogue_.site.separation;
+        const bool square = part.angleDeg >= rule.squareDeg;
+        f.matter = SiteMatter::Crossing;
+        f.mainsId = mains.id;
+        f.haveMm = std::abs(way.heightM - mains.heightM) * 1000;
+        f.wantedMm = rule.neverUnderMm;
+        f.bad = f.haveMm < rule.neverUnderMm;
+        f.title = square ? "Crosses power too close" : "Crosses power, and not square";
+        f.reason = nameOf(way) + " crosses the " + (mains.name.empty() ? "mains" : mains.name) +
+                   " at " + formatFixed(part.angleDeg, 0) + "°, " + mm(f.haveMm) +
+                   " above or below it";
+        f.cure = square ? "Keep " + mm(rule.neverUnderMm) + " between them where they cross"
+                        : "Cross at right angles, and keep " + mm(rule.neverUnderMm) + " between";
+        f.caution = mainsCaution;
+        out_.push_back(std::move(f));
+    }
+
+    /// Cable lying in the open is nobody's pathway: each run answers for itself.
+    void openBesideMains(const OpenUse& use) {
+        const auto& rule = catalogue_.site.separation;
+        const Exposure exposure = exposureOf(use.cable);
+        const Floor* floor = plan_.graph->floor(use.leg->floorId);
+        const double height = use.leg->fromHeightM - (floor == nullptr ? 0 : floor->elevationM);
+        const std::array<PlanPoint, 3> points{
+            use.leg->from, PlanPoint{use.leg->to.xM, use.leg->from.yM}, use.leg->to};
+        for (const auto& mains : job_.mains) {
+            if (mains.floorId != use.leg->floorId)
+                continue;
+            const Apart apart = apartFrom(mains, exposure, job_.info.survey, rule);
+            for (const auto& part : besides(points, height, mains, apart.wantedMm / 1000, rule)) {
+                SiteFinding f;
+                f.floorId = use.leg->floorId;
+                f.from = pointAt(points, part.fromM);
+                f.to = pointAt(points, part.toM);
+                f.lengthM = part.toM - part.fromM;
+                f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
+                f.source = rule.source;
+                say(f, use.run->label, mains, exposure, apart, part.leastM);
+                out_.push_back(std::move(f));
+            }
+        }
+    }
+
+    void filled(const Pathway& way, const std::vector<Use>& uses) {
+        // Where most lies: at the start of some use.
+        const Use* worst = nullptr;
+        double mostArea = 0;
+        std::size_t mostCount = 0;
+        std::vector<std::tuple<double, int, double>> events;
+        for (const auto& use : uses) {
+            const double d = use.cable != nullptr && use.cable->diameterMm
+                                 ? use.cable->diameterMm->value
+                                 : 6;
+            const double area = std::numbers::pi * d * d / 4;
+            events.emplace_back(use.fromM, 1, area);
+            events.emplace_back(use.toM, -1, area);
+        }
+        std::sort(events.begin(), events.end());
+        double area = 0;
+        int count = 0;
+        double worstAt = 0;
+        for (const auto& [at, step, size] : events) {
+            area += step * size;
+            count += step;
+            if (area > mostArea + 1e-9) {
+                mostArea = area;
+                mostCount = static_cast<std::size_t>(count);
+                worstAt = at;
+            }
+        }
+        for (const auto& use : uses)
+            if (worst == nullptr && use.fromM <= worstAt + 1e-9 && use.toM >= worstAt)
+                worst = &use;
+        SiteFinding f;
+        for (const auto& use : uses)
+            if (use.fromM <= worstAt + 1e-9 && use.toM > worstAt - 1e-9)
+                f.runs.push_back(use.onRun(use.fromM, use.toM));
+        if (worst == nullptr)
+            return;
+        place(f, way, worst->fromM, worst->toM);
+        if (way.boreMm)
+            conduitFill(f, way, mostCount, mostArea);
+        if (way.perHook && static_cast<int>(mostCount) > *way.perHook) {
+            f.matter = SiteMatter::Hooks;
+            f.bad = true;
+            f.title = "Hooks over-full";
+            f.reason = nameOf(way) + " carries " + std::to_string(mostCount) +
+                       " cables, and its hooks take " + std::to_string(*way.perHook);
+            f.cure = "Hang a second row of hooks, wider ones, or lead some another way";
+            f.source = catalogue_.site.hooks.source;
+            out_.push_back(f);
+        }
+        if (way.supportM && *way.supportM > catalogue_.site.hooks.supportM + 1e-9) {
+            f.matter = SiteMatter::Hooks;
+            f.bad = false;
+            f.title = "Supports far apart";
+            f.reason = nameOf(way) + " is held every " + formatFixed(*way.supportM, 1) +
+                       " m; at most " + formatFixed(catalogue_.site.hooks.supportM, 1) +
+                       " m, unevenly spaced";
+            f.cure = "Put hooks between";
+            f.source = catalogue_.site.hooks.source;
+            out_.push_back(f);
+        }
+    }
+
+    void conduitFill(SiteFinding f, const Pathway& way, std::size_t count, double area) {
+        const auto& rule = catalogue_.site.fill;
+        const double inside = std::numbers::pi * *way.boreMm * *way.boreMm / 4;
+        const double share = area / inside;
+        const double may = count == 1   ? rule.oneShare
+                           : count == 2 ? rule.twoShare
+                                        : rule.moreShare;
+        if (share <= may)
+            return;
+        f.matter = SiteMatter::Fill;
+        f.haveMm = *way.boreMm;
+        f.wantedMm = std::sqrt(area / may * 4 / std::numbers::pi);
+        f.title = "Conduit over-full";
+        f.reason = nameOf(way) + " is filled to " + formatFixed(share * 100, 0) + " % by " +
+                   runsWord(count) + "; " + formatFixed(may * 100, 0) + " % is the most";
+        f.cure = "A bore of " + mm(std::ceil(f.wantedMm)) + " takes them, or lead some another way";
+        f.source = rule.source;
+        out_.push_back(std::move(f));
+    }
+
+    void bends(const Pathway& way, const std::vector<Use>& uses) {
+        if (!way.cornerRadiusMm || way.kind == PathwayKind::Shaft)
+            return;
+        double at = 0;
+        for (std::size_t i = 1; i + 1 < way.points.size(); ++i) {
+            at += distanceM(way.points[i - 1], way.points[i]);
+            const double turn =
+                angleDeg(way.points[i - 1], way.points[i], way.points[i], way.points[i + 1]);
+            if (turn < 15)
+                continue;
+            SiteFinding f;
+            for (const auto& use : uses) {
+                if (use.fromM > at - 1e-6 || use.toM < at + 1e-6 || use.cable == nullptr ||
+                    !use.cable->diameterMm)
+                    continue;
+                const double wanted = leastRadiusMm(*use.cable);
+                if (wanted <= *way.cornerRadiusMm)
+                    continue;
+                f.wantedMm = std::max(f.wantedMm, wanted);
+                f.runs.push_back(use.onRun(at, at));
+            }
+            if (f.runs.empty())
+                continue;
+            f.matter = SiteMatter::Bend;
+            place(f, way, at, at);
+            f.haveMm = *way.cornerRadiusMm;
+            f.title = "Bend too sharp";
+            f.reason = "a corner of " + nameOf(way) + " has " + mm(f.haveMm) +
+                       " inside radius; " + runsWord(f.runs.size()) + " through it want " +
+                       mm(f.wantedMm);
+            f.cure = "A swept fitting, or a cable of less diameter";
+            f.source = catalogue_.site.bend.source;
+            out_.push_back(std::move(f));
+        }
+    }
+
+    [[nodiscard]] double leastRadiusMm(const Cable& cable) const {
+        const auto& rule = catalogue_.site.bend;
+        const double times = cable.kind == CableKind::Coax    ? rule.coax
+                             : cable.screen == Screen::None ? rule.unscreened
+                                                              : rule.screened;
+        return times * cable.diameterMm->value;
+    }
+
+    void barriers(const Pathway& way, const std::vector<Use>& uses) {
+        if (way.kind == PathwayKind::Shaft) {
+            slabs(way, uses);
+            return;
+        }
+        for (const auto& surface : job_.surfaces) {
+            if (surface.fireMinutes <= 0 || surface.kind != SurfaceKind::Wall ||
+                surface.floorId != way.floorId)
+                continue;
+            double before = 0;
+            for (std::size_t i = 1; i < way.points.size(); ++i) {
+                const double step = distanceM(way.points[i - 1], way.points[i]);
+                for (std::size_t k = 1; k < surface.points.size(); ++k)
+                    if (const auto c = crossingOf(way.points[i - 1], way.points[i],
+                                                  surface.points[k - 1], surface.points[k]))
+                        barrier(way, uses, before + c->shareA * step, surface);
+                before += step;
+            }
+        }
+    }
+
+    void barrier(const Pathway& way, const std::vector<Use>& uses, double at,
+                 const Surface& surface) {
+        SiteFinding f;
+        for (const auto& use : uses)
+            if (use.fromM < at + 1e-6 && use.toM > at - 1e-6)
+                f.runs.push_back(use.onRun(at, at));
+        if (f.runs.empty())
+            return;
+        place(f, way, at, at);
+        f.surfaceId = surface.id;
+        sayFire(f, runsWord(f.runs.size()) + " in " + nameOf(way) + " pass " +
+                       (surface.name.empty() ? "a fire wall" : surface.name) + " (" +
+                       std::to_string(surface.fireMinutes) + " min)");
+    }
+
+    /// A shaft that passes from floor to floor.
+    void slabs(const Pathway& way, const std::vector<Use>& uses) {
+        SiteFinding f;
+        for (const auto& use : uses)
+            for (const auto& floor : job_.floors)
+                if (floor.elevationM > use.fromM + 1e-6 && floor.elevationM < use.toM - 1e-6) {
+                    f.runs.push_back(use.onRun(use.fromM, use.toM));
+                    break;
+                }
+        if (f.runs.empty())
+            return;
+        f.floorId = way.floorId;
+        f.pathwayId = way.id;
+        f.from = f.to = way.points.front();
+        sayFire(f, runsWord(f.runs.size()) + " in " + nameOf(way) + " pass from floor to floor");
+    }
+
+    void sayFire(SiteFinding& f, const std::string& what) {
+        f.matter = SiteMatter::Fire;
+        f.bad = false;
+        f.title = "Fire stop wanted";
+        f.reason = what;
+        f.cure = "Seal the opening with a listed system once the cables are in, and photograph it";
+        f.caution = "Fire stopping follows local code and the system's listing; some of it is a "
+                    "licensed trade's.";
+        f.source = "building codes: a rated barrier keeps its rating";
+        out_.push_back(f);
+    }
+
+    void jackets() {
+        for (const auto& route : plan_.routes) {
+            const Run* run = job_.run(route.runId);
+            if (route.fault || run == nullptr)
+                continue;
+            SiteFinding f;
+            f.matter = SiteMatter::Jacket;
+            f.caution = "Which rating is allowed where is for local code to say.";
+            f.source = "jackets by the air they cross";
+            f.runs.push_back({run->id, 0, route.linkM});
+            const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
+            f.floorId = leg.floorId;
+            f.from = f.to = leg.to;
+            if (route.jacket == Jacket::Unknown) {
+                f.bad = false;
+                f.title = "Indoors and outdoors on one cable";
+                f.reason = run->label + " needs " + route.jacketWhy +
+                           "; no one jacket in the list serves both";
+                f.cure = "Change the cable where it enters, or take one listed for both";
+                out_.push_back(f);
+            } else if (run->jacket != Jacket::Unknown) {
+                const auto missing =
+                    std::find_if(route.needs.begin(), route.needs.end(),
+                                 [&](Jacket need) { return !serves(run->jacket, need); });
+                if (missing == route.needs.end())
+                    continue;
+                f.title = "Wrong jacket";
+                f.reason = run->label + " is planned with a " +
+                           std::string(jacketWord(run->jacket)) + " jacket; its way asks for " +
+                           route.jacketWhy;
+                f.cure = "Take a " + std::string(jacketWord(route.jacket)) + " jacket";
+                out_.push_back(f);
+            }
+        }
+    }
+
+    void noWays() {
+        for (const auto& run : job_.runs) {
+            const RunRoute* route = plan_.route(run.id);
+            if (!run.followsPlan || (route != nullptr && !route->fault))
+                continue;
+            SiteFinding f;
+            f.matter = SiteMatter::NoWay;
+            f.runs.push_back({run.id, 0, 0});
+            f.title = "No way found";
+            const Place* place = byId(job_.places, run.farPlaceId);
+            if (place != nullptr) {
+                f.floorId = place->floorId;
+                f.from = f.to = place->at;
+            }
+            f.reason = route != nullptr ? run.label + ": " + route->fault->what
+                                        : run.label + " follows the plan, but an end of it is not "
+                                                      "drawn there";
+            f.cure = route != nullptr ? route->fault->cure : "Place both ends, or type its length";
+            out_.push_back(f);
+        }
+    }
+
+    static std::string nameOf(const Pathway& way) {
+        return way.name.empty() ? "the " + std::string(pathwayWord(way.kind)) : way.name;
+    }
+
+    const Job& job_;
+    const Catalogue& catalogue_;
+    const SitePlan& plan_;
+    std::vector<std::vector<Use>> uses_;
+    std::vector<OpenUse> open_;
+    std::vector<SiteFinding> out_;
+};
+
+} // namespace
+
+std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
+                                      const SitePlan& plan) {
+    return Finder(job, catalogue, plan).find();
+}
+
+} // namespace burin

@@ -1,0 +1,335 @@
+#include "core/finding/site_finding.h"
+#include "core/lookup.h"
+#include "core/units/units.h"
+#include <algorithm>
+
+namespace burin {
+namespace {
+
+std::string legName(const RouteLeg& leg, const WayGraph& graph) {
+    if (leg.kind == RouteLeg::Kind::Drop)
+        return "drop";
+    if (leg.kind == RouteLeg::Kind::Open)
+        return "open";
+    const auto it = graph.pathwayIndex.find(leg.pathwayId);
+    if (it == graph.pathwayIndex.end())
+        return "way";
+    const Pathway& way = graph.pathways[static_cast<std::size_t>(it->second)];
+    return way.name.empty() ? std::string(pathwayWord(way.kind)) : way.name;
+}
+
+const Pathway* pathwayOf(const RouteLeg& leg, const WayGraph& graph) {
+    const auto it = graph.pathwayIndex.find(leg.pathwayId);
+    return leg.pathwayId.empty() || it == graph.pathwayIndex.end()
+               ? nullptr
+               : &graph.pathways[static_cast<std::size_t>(it->second)];
+}
+
+WayEnd endAt(const Place& place, const WayGraph& graph) {
+    return {place.floorId, place.at, graph.absoluteM(place.floorId, place.heightM), false};
+}
+
+/// What is left at an end beyond the way: dressing at a head end, a loop in a box, a coil outdoors.
+LengthPart spareAt(const Place& place, const SurveyRules& rules) {
+    if (isHeadEnd(place.kind))
+        return {"dressing at " + (place.name.empty() ? std::string(placeWord(place.kind))
+                                                     : place.name),
+                rules.rackM, true};
+    if (place.access == EndAccess::Outdoors || place.access == EndAccess::Height)
+        return {"coil outdoors", rules.coilM, true};
+    return {"loop in the box", rules.outletM, true};
+}
+
+void addNeed(RunRoute& out, Jacket need, const std::string& why) {
+    if (std::find(out.needs.begin(), out.needs.end(), need) != out.needs.end())
+        return;
+    out.needs.push_back(need);
+    if (need != Jacket::General)
+        out.jacketWhy += (out.jacketWhy.empty() ? "" : "; ") + std::string(jacketWord(need)) +
+                         ": " + why;
+}
+
+void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Place& far,
+              JacketSchool school) {
+    const auto indoors = [&](Jacket need) {
+        return school == JacketSchool::PlenumEverywhere &&
+                       (need == Jacket::General || need == Jacket::Riser)
+                   ? Jacket::Plenum
+                   : need;
+    };
+    for (const auto& leg : out.legs)
+        if (const Pathway* way = pathwayOf(leg, graph)) {
+            const Jacket need = jacketFor(way->kind);
+            addNeed(out, indoors(need),
+                    indoors(need) == need ? legName(leg, graph) : "plenum everywhere, as this job "
+                                                                  "has it");
+        }
+    // Down to an outlet a cable goes within the wall.
+    for (const Place* place : {&near, &far})
+        if (place->kind == PlaceKind::Outlet)
+            addNeed(out, indoors(Jacket::Riser), "in the wall down to the outlet");
+    if (out.needs.empty())
+        addNeed(out, indoors(Jacket::General), "");
+    out.jacket = jacketForAll(out.needs);
+}
+
+void setLengths(RunRoute& out, const Place& near, const Place& far, const SurveyRules& rules) {
+    double along = 0;
+    double open = 0;
+    double drops = 0;
+    for (const auto& leg : out.legs)
+        (leg.kind == RouteLeg::Kind::Along  ? along
+         : leg.kind == RouteLeg::Kind::Open ? open
+                                            : drops) += leg.lengthM;
+    out.routeM = along + open + drops;
+    if (along > 0)
+        out.parts.push_back({"pathways", along, true});
+    if (open > 0)
+        out.parts.push_back({"through the open", open, true});
+    out.parts.push_back({"drops", drops, true});
+    if (rules.spare == SpareSchool::PullLong) {
+        const LengthPart a = spareAt(near, rules);
+        out.nearSpareM = a.lengthM;
+        out.parts.push_back(a);
+        out.parts.push_back(spareAt(far, rules));
+        out.parts.push_back(
+            {formatFixed(rules.routeShare * 100, 0) + " % of the way", rules.routeShare * out.routeM,
+             false});
+    } else {
+        out.parts.push_back({"allowance at both ends", 2 * rules.allowanceM, false});
+    }
+    for (const auto& part : out.parts) {
+        out.pullM += part.lengthM;
+        if (part.inLink)
+            out.linkM += part.lengthM;
+    }
+    out.spareCost = (out.pullM - out.routeM) * rules.cablePerM;
+    out.repullCost = out.pullM * rules.cablePerM + rules.repullHours * rules.hourPrice;
+}
+
+/// Stretches near end first; `cables` must stand.
+void setStretches(RunRoute& out, const WayGraph& graph) {
+    const auto add = [&](const std::string& name, double length, double warmth, int cables,
+                         Surroundings around) {
+        if (length > 0)
+            out.stretches.push_back({name, length, warmth, std::max(0, cables - 1), around});
+    };
+    const double farSpare = out.linkM - out.routeM - out.nearSpareM;
+    const int first = out.cables.empty() ? 1 : out.cables.front();
+    const int last = out.cables.empty() ? 1 : out.cables.back();
+    add("dressing", out.nearSpareM, 20, first, Surroundings::FreeAir);
+    for (std::size_t i = 0; i < out.legs.size(); ++i) {
+        const Pathway* way = pathwayOf(out.legs[i], graph);
+        add(legName(out.legs[i], graph), out.legs[i].lengthM, way != nullptr ? way->temperatureC : 20,
+            out.cables[i], way != nullptr ? way->around : Surroundings::FreeAir);
+    }
+    if (farSpare > 1e-9)
+        add("loop", farSpare, 20, last, Surroundings::FreeAir);
+}
+
+/// Everything of a route but how many share its legs.
+RunRoute layOut(const Run& run, const Place& near, const Place& far, const SurveyRules& rules,
+                const WayGraph& graph, Outcome<Route> route) {
+    RunRoute out;
+    out.runId = run.id;
+    if (!route) {
+        out.fault = route.error();
+        out.fault->where = "run " + run.label;
+        return out;
+    }
+    out.legs = std::move(route->legs);
+    out.cables.assign(out.legs.size(), 1);
+    setLengths(out, near, far, rules);
+    setNeeds(out, graph, near, far, rules.jackets);
+    return out;
+}
+
+Outcome<Route> wayOf(const Run& run, const Place& near, const Place& far, const WayGraph& graph,
+                     std::map<std::string, WayTree>* trees) {
+    if (trees == nullptr || !run.vias.empty()) {
+        std::vector<WayEnd> ends{endAt(near, graph)};
+        for (const auto& via : run.vias)
+            ends.push_back({via.floorId, via.at, 0, true});
+        ends.push_back(endAt(far, graph));
+        return findRoute(graph, ends);
+    }
+    auto it = trees->find(near.id);
+    if (it == trees->end())
+        it = trees->emplace(near.id, waysFrom(graph, endAt(near, graph))).first;
+    if (auto route = routeTo(graph, it->second, endAt(far, graph)))
+        return std::move(*route);
+    return findRoute(graph, {endAt(near, graph), endAt(far, graph)}); // says what is missing
+}
+
+/// How many cables lie along each pathway, by place.
+class Company {
+public:
+    Company(const std::vector<RunRoute>& routes, const WayGraph& graph)
+        : graph_(graph), ways_(graph.pathways.size()) {
+        for (const auto& route : routes)
+            for (const auto& leg : route.legs)
+                if (leg.kind == RouteLeg::Kind::Along) {
+                    auto& events = ways_[index(leg)].events;
+                    const auto [low, high] = std::minmax(leg.fromAtM, leg.toAtM);
+                    events.emplace_back(low, 1);
+                    events.emplace_back(high, -1);
+                }
+        for (auto& way : ways_) {
+            std::sort(way.events.begin(), way.events.end());
+            int now = 0;
+            for (const auto& [at, step] : way.events) {
+                now += step;
+                if (way.at.empty() || at > way.at.back() + 1e-9) {
+                    way.at.push_back(at);
+                    way.count.push_back(now);
+                } else {
+                    way.count.back() = now;
+                }
+            }
+        }
+    }
+    [[nodiscard]] int most(const RouteLeg& leg) const {
+        const Way& way = ways_[index(leg)];
+        const auto [low, high] = std::minmax(leg.fromAtM, leg.toAtM);
+        auto i = static_cast<std::size_t>(
+            std::upper_bound(way.at.begin(), way.at.end(), low + 1e-9) - way.at.begin());
+        int most = i > 0 ? way.count[i - 1] : 1;
+        for (; i < way.at.size() && way.at[i] < high - 1e-9; ++i)
+            most = std::max(most, way.count[i]);
+        return std::max(most, 1);
+    }
+
+private:
+    struct Way {
+        std::vector<std::pair<double, int>> events;
+        std::vector<double> at; ///< from here on
+        std::vector<int> count; ///< so many
+    };
+    [[nodiscard]] std::size_t index(const RouteLeg& leg) const {
+        return static_cast<std::size_t>(graph_.pathwayIndex.at(leg.pathwayId));
+    }
+    const WayGraph& graph_;
+    std::vector<Way> ways_;
+};
+
+} // namespace
+
+std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
+                                      const SitePlan& plan);
+
+const RunRoute* SitePlan::route(std::string_view runId) const {
+    const auto it = routeOf.find(runId);
+    return it == routeOf.end() ? nullptr : &routes[it->second];
+}
+
+SitePlan planSite(const Job& job, const Catalogue& catalogue) {
+    SitePlan out;
+    out.graph = std::make_shared<const WayGraph>(makeWayGraph(job.floors, job.pathways));
+    const WayGraph& graph = *out.graph;
+    std::map<std::string_view, const Place*> places;
+    for (const auto& place : job.places)
+        places[place.id] = &place;
+    std::map<std::string, WayTree> trees;
+    std::map<const Place*, int> atPlace;
+    std::vector<std::pair<const Place*, const Place*>> ends;
+    for (const auto& run : job.runs) {
+        const auto near = places.find(run.nearPlaceId);
+        const auto far = places.find(run.farPlaceId);
+        if (near == places.end() || far == places.end())
+            continue;
+        out.routeOf[run.id] = out.routes.size();
+        out.routes.push_back(layOut(run, *near->second, *far->second, job.info.survey, graph,
+                                    wayOf(run, *near->second, *far->second, graph, &trees)));
+        ends.emplace_back(near->second, far->second);
+        ++atPlace[near->second];
+        ++atPlace[far->second];
+    }
+    const Company company(out.routes, graph);
+    for (std::size_t i = 0; i < out.routes.size(); ++i) {
+        auto& route = out.routes[i];
+        for (std::size_t k = 0; k < route.legs.size(); ++k) {
+            if (route.legs[k].kind == RouteLeg::Kind::Along)
+                route.cables[k] = company.most(route.legs[k]);
+            else // an end is shared by all that end there
+                route.cables[k] = k == 0                       ? atPlace[ends[i].first]
+                                  : k + 1 == route.legs.size() ? atPlace[ends[i].second]
+                                                               : 1;
+        }
+        setStretches(route, graph);
+    }
+    out.findings = siteFindings(job, catalogue, out);
+    return out;
+}
+
+Job laidJob(const Job& job, const SitePlan& plan) {
+    Job out = job;
+    for (auto& run : out.runs)
+        if (run.followsPlan)
+            if (const RunRoute* route = plan.route(run.id); route != nullptr && !route->fault)
+                run.stretches = route->stretches;
+    return out;
+}
+
+RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const RunRoute* known) {
+    const Place* near = byId(job.places, run.nearPlaceId);
+    const Place* far = byId(job.places, run.farPlaceId);
+    if (near == nullptr || far == nullptr)
+        return {};
+    RunRoute out = layOut(run, *near, *far, job.info.survey, graph,
+                          wayOf(run, *near, *far, graph, nullptr));
+    for (std::size_t i = 0; known != nullptr && i < out.legs.size(); ++i)
+        for (std::size_t k = 0; k < known->legs.size(); ++k)
+            if (known->legs[k].pathwayId == out.legs[i].pathwayId &&
+                known->legs[k].kind == out.legs[i].kind)
+                out.cables[i] = known->cables[k];
+    setStretches(out, graph);
+    return out;
+}
+
+Working routeWorking(const Job& job, const RunRoute& route) {
+    Working out;
+    const Run* run = job.run(route.runId);
+    out.title = "Length of " + (run == nullptr ? std::string("the run") : run->label);
+    if (route.fault) {
+        out.result = route.fault->text();
+        return out;
+    }
+    const auto& rules = job.info.survey;
+    out.formula = "to pull = pathways + open + drops + spare; in the link = what is not cut off";
+    const bool longPull = rules.spare == SpareSchool::PullLong;
+    const std::string source = longPull ? "the job's rule: pull long" : "the job's rule: measured";
+    if (longPull) {
+        out.inputs = {{"dressing at a head end", formatFixed(rules.rackM, 1) + " m", source},
+                      {"loop in a box", formatFixed(rules.outletM, 1) + " m", source},
+                      {"coil outdoors", formatFixed(rules.coilM, 1) + " m", source},
+                      {"beyond the way", formatFixed(rules.routeShare * 100, 0) + " %", source}};
+    } else {
+        out.inputs = {{"allowance at each end", formatFixed(rules.allowanceM, 1) + " m", source}};
+    }
+    for (std::size_t i = 0; i < route.legs.size(); ++i) {
+        const auto& leg = route.legs[i];
+        const Pathway* way = byId(job.pathways, leg.pathwayId);
+        const std::string name =
+            leg.kind == RouteLeg::Kind::Drop   ? "drop"
+            : leg.kind == RouteLeg::Kind::Open ? "through the open, square"
+            : way == nullptr || way->name.empty()
+                ? std::string(way == nullptr ? "way" : pathwayWord(way->kind))
+                : way->name;
+        out.steps.push_back(name + ": " + formatFixed(leg.lengthM, 3) + " m, " +
+                            std::to_string(route.cables[i]) +
+                            (route.cables[i] == 1 ? " cable" : " cables"));
+    }
+    for (const auto& part : route.parts)
+        out.steps.push_back(part.name + ": " + formatFixed(part.lengthM, 2) + " m" +
+                            (part.inLink ? "" : ", cut off at the ends"));
+    out.steps.push_back("the spare costs " + formatFixed(route.spareCost, 2) + " " +
+                        rules.currency + ", pulling again " + formatFixed(route.repullCost, 2) +
+                        " " + rules.currency + " (" + formatFixed(rules.cablePerM, 2) +
+                        " a metre, " + formatFixed(rules.repullHours, 1) + " h at " +
+                        formatFixed(rules.hourPrice, 0) + ")");
+    out.result = formatFixed(route.pullM, 2) + " m to pull, " + formatFixed(route.linkM, 2) +
+                 " m in the link";
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,247 @@
+#include "core/job/plan_edit.h"
+#include "core/job/run_text.h"
+#include "core/lookup.h"
+#include "core/site/geometry.h"
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace burin {
+namespace {
+
+constexpr int dataPorts = 2; ///< jacks in one plate
+
+bool isOf(const Run& run, const Catalogue& catalogue, const std::string& roomId,
+          const std::string& kindId) {
+    const RunKind* kind = catalogue.site.kindOf(run.serviceId);
+    return run.roomId == roomId && kind != nullptr && kind->id == kindId;
+}
+
+/// The head end a kind comes from: the best kind of place there is, of those the nearest.
+const Place* headFor(const Job& job, const RunKind& kind, const Room& room) {
+    const PlanPoint middle = middleOf(room.outline);
+    for (const PlaceKind wanted : kind.heads) {
+        const Place* best = nullptr;
+        double least = 0;
+        for (const auto& place : job.places) {
+            if (place.kind != wanted)
+                continue;
+            // Another floor is farther than any place of this one.
+            const double away =
+                distanceM(place.at, middle) + (place.floorId == room.floorId ? 0 : 1e6);
+            if (best == nullptr || away < least) {
+                best = &place;
+                least = away;
+            }
+        }
+        if (best != nullptr)
+            return best;
+    }
+    return nullptr;
+}
+
+class Scheduler {
+public:
+    Scheduler(const Job& job, const Catalogue& catalogue, const Room& room, const RunKind& kind)
+        : job_(job), catalogue_(catalogue), room_(room), kind_(kind) {
+        for (const auto& run : job.runs)
+            labels_.insert(run.label);
+        for (const auto& place : job.places) {
+            if (place.roomId != room.id)
+                continue;
+            outlets_.push_back(place);
+            used_.push_back(0);
+            ours_.push_back(place.kind == PlaceKind::Outlet);
+            for (const auto& run : job.runs)
+                if (run.farPlaceId == place.id) {
+                    ++used_.back();
+                    ours_.back() = ours_.back() && isOf(run, catalogue, room.id, kind.id);
+                }
+        }
+    }
+
+    void add(Edit& edit, const Place& head, const std::string& serviceId, int count) {
+        int atHead = static_cast<int>(
+            std::count_if(job_.runs.begin(), job_.runs.end(),
+                          [&](const Run& r) { return r.nearPlaceId == head.id; }));
+        const Place* before = lastReader();
+        // New outlets are spread along the walls by how many there will be.
+        int free = 0;
+        for (std::size_t i = 0; i < outlets_.size(); ++i)
+            free += ours_[i] ? std::max(0, outlets_[i].ports - used_[i]) : 0;
+        const int ports = kind_.id == "data" ? dataPorts : 1;
+        wanted_ = (std::max(0, count - free) + ports - 1) / ports;
+        int order = 0;
+        for (const auto& run : job_.runs)
+            if (run.roomId == room_.id)
+                order = std::max(order, run.order + 1);
+        for (int i = 0; i < count; ++i) {
+            const std::size_t at = outlet(edit, ports);
+            Run run;
+            run.id = newId();
+            run.roomId = room_.id;
+            run.label = label();
+            run.order = order++;
+            run.serviceId = serviceId.empty() ? kind_.serviceId : serviceId;
+            run.cableId = kind_.cableId;
+            run.followsPlan = true;
+            const Place& near = before != nullptr ? *before : head;
+            run.nearPlaceId = near.id;
+            run.nearEnd = isHeadEnd(near.kind) && near.ports != 1
+                              ? near.name + " port " + std::to_string(++atHead)
+                              : near.name;
+            run.farPlaceId = outlets_[at].id;
+            run.farEnd = outlets_[at].name;
+            if (outlets_[at].ports > 1)
+                run.farEnd += ", jack " + std::to_string(used_[at]);
+            fitOut(run, catalogue_);
+            edit.changes.push_back(put(std::optional<Run>{}, std::optional(run)));
+            if (kind_.id == "reader") {
+                chain_ = outlets_[at];
+                before = &chain_;
+            }
+        }
+    }
+
+private:
+    /// Readers go from one to the next.
+    const Place* lastReader() {
+        if (kind_.id != "reader")
+            return nullptr;
+        const Place* out = nullptr;
+        for (const auto& run : job_.runs) {
+            const RunKind* kind = catalogue_.site.kindOf(run.serviceId);
+            if (kind != nullptr && kind->id == "reader")
+                if (const Place* place = byId(job_.places, run.farPlaceId))
+                    out = place;
+        }
+        return out;
+    }
+
+    std::string label() {
+        for (int n = 1;; ++n) {
+            std::string text =
+                labelOf(job_.info.survey.labels, room_.letters, kind_.letter, n);
+            if (labels_.insert(text).second)
+                return text;
+        }
+    }
+
+    /// An outlet with a free port of this kind, made where there is none.
+    std::size_t outlet(Edit& edit, int ports) {
+        for (std::size_t i = 0; i < outlets_.size(); ++i)
+            if (ours_[i] && used_[i] < outlets_[i].ports) {
+                ++used_[i];
+                return i;
+            }
+        Place place;
+        place.id = newId();
+        place.kind = kind_.id == "reader" ? PlaceKind::Device : PlaceKind::Outlet;
+        place.name = (kind_.id == "reader" ? "reader " : "outlet ") +
+                     std::to_string(outlets_.size() + 1);
+        place.floorId = room_.floorId;
+        place.roomId = room_.id;
+        place.heightM = kind_.id == "reader" ? 1.2 : 0.3;
+        place.ports = ports;
+        place.at = spot();
+        edit.changes.push_back(put(std::optional<Place>{}, std::optional(place)));
+        outlets_.push_back(place);
+        used_.push_back(1);
+        ours_.push_back(place.kind == PlaceKind::Outlet);
+        return outlets_.size() - 1;
+    }
+
+    /// The next place along the walls, clear of outlets that are there.
+    PlanPoint spot() {
+        auto round = room_.outline;
+        round.push_back(room_.outline.front());
+        const double length = lengthOfM(round);
+        double at = length * (made_++ + 0.5) / std::max(1, wanted_);
+        for (int tries = 0; tries < 200; ++tries, at += 0.4) {
+            const PlanPoint p = pointAt(round, std::fmod(at, length));
+            if (std::none_of(outlets_.begin(), outlets_.end(),
+                             [&](const Place& o) { return distanceM(o.at, p) < 0.35; }))
+                return p;
+        }
+        return pointAt(round, std::fmod(at, length));
+    }
+
+    const Job& job_;
+    const Catalogue& catalogue_;
+    const Room& room_;
+    const RunKind& kind_;
+    std::set<std::string> labels_;
+    std::vector<Place> outlets_;
+    std::vector<int> used_;
+    std::vector<bool> ours_;
+    int wanted_ = 0, made_ = 0;
+    Place chain_;
+};
+
+Outcome<Edit> fewer(const Job& job, const Catalogue& catalogue, const Room& room,
+                    const std::string& kindId, int surplus) {
+    Edit out{"fewer runs in " + room.name, {}};
+    Job left = job;
+    for (auto it = job.runs.rbegin(); it != job.runs.rend() && surplus > 0; ++it) {
+        if (!isOf(*it, catalogue, room.id, kindId))
+            continue;
+        const bool tested =
+            std::any_of(job.measurements.begin(), job.measurements.end(),
+                        [&](const Measurement& m) { return m.runId == it->id; });
+        if (tested)
+            return refuse("room " + room.name, it->label + " has been tested",
+                          "Remove it in the list of runs, if its tests may go too");
+        Edit one{out.title, removalOf(left, it->id)};
+        const Place* place = byId(left.places, it->farPlaceId);
+        const bool shared = std::any_of(left.runs.begin(), left.runs.end(), [&](const Run& r) {
+            return r.id != it->id &&
+                   (r.farPlaceId == it->farPlaceId || r.nearPlaceId == it->farPlaceId);
+        });
+        if (place != nullptr && !isHeadEnd(place->kind) && !shared)
+            one.changes.push_back(put(std::optional(*place), std::optional<Place>{}));
+        auto next = apply(left, one);
+        if (!next)
+            return refuse(next.error());
+        left = std::move(*next);
+        out.changes.insert(out.changes.end(), one.changes.begin(), one.changes.end());
+        --surplus;
+    }
+    return out;
+}
+
+} // namespace
+
+int scheduledCount(const Job& job, const Catalogue& catalogue, const std::string& roomId,
+                   const std::string& kindId) {
+    return static_cast<int>(std::count_if(
+        job.runs.begin(), job.runs.end(),
+        [&](const Run& r) { return isOf(r, catalogue, roomId, kindId); }));
+}
+
+Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::string& roomId,
+                        const std::string& kindId, int count, const std::string& serviceId) {
+    const Room* room = job.room(roomId);
+    const RunKind* kind = catalogue.site.kind(kindId);
+    if (room == nullptr || kind == nullptr)
+        return refuse("schedule", "that room or kind is not known", "Choose one from the list");
+    if (count < 0 || count > 500)
+        return refuse("room " + room->name, std::to_string(count) + " runs make no sense",
+                      "Type 0 to 500");
+    const int have = scheduledCount(job, catalogue, roomId, kindId);
+    if (count < have)
+        return fewer(job, catalogue, *room, kindId, have - count);
+    Edit out{std::to_string(count) + " " + kind->name + " in " + room->name, {}};
+    if (count == have)
+        return out;
+    if (room->outline.size() < 3)
+        return refuse("room " + room->name, "it is not drawn yet",
+                      "Draw the room on the plan, then say what it gets");
+    const Place* head = headFor(job, *kind, *room);
+    if (head == nullptr)
+        return refuse("room " + room->name, "there is no head end for " + kind->name,
+                      "Place a " + std::string(placeWord(kind->heads.front())) + " on the plan");
+    Scheduler(job, catalogue, *room, *kind).add(out, *head, serviceId, count - have);
+    return out;
+}
+
+} // namespace burin
