@@ -17,6 +17,7 @@ import math
 import random
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 HERE = Path(__file__).parent
@@ -59,10 +60,10 @@ def ripple(rng, frequencies, spare):
 
 
 def pair_csv(run, name, class_name, top, link="channel", cable=None, excess=0.0, next_spare=6.0,
-             fault="none"):
+             fault="none", points=250):
     """Loss, return loss, NEXT and ACR-F of all pairs, as a tester would write them."""
     rng = random.Random(run["label"] + name)
-    frequencies = [1 + (top - 1) * (i / 249) ** 1.6 for i in range(250)]
+    frequencies = [1 + (top - 1) * (i / (points - 1)) ** 1.6 for i in range(points)]
     loss = model_loss(run, frequencies, link == "channel", cable)
     columns = {}
     for i, pair in enumerate(PAIRS):
@@ -84,7 +85,8 @@ def pair_csv(run, name, class_name, top, link="channel", cable=None, excess=0.0,
     return write(name, "\n".join(lines) + "\n")
 
 
-def two_port(run, ports, name, reference, frequencies, delay_nvp, return_loss=24.0, fault="none"):
+def two_port(run, ports, name, reference, frequencies, delay_nvp, return_loss=24.0,
+             fault="none", excess=0.0):
     """One coax as .s2p, or one pair as the four single-ended ports of its differential two-port."""
     rng = random.Random(run["label"] + name)
     loss = model_loss(run, frequencies, channel=ports == 2)
@@ -92,7 +94,7 @@ def two_port(run, ports, name, reference, frequencies, delay_nvp, return_loss=24
     head = [f"! {NOTE}", f"! run {run['label']}; fault: {fault}", f"# MHZ S RI R {reference}"]
     rows = []
     for f, db in zip(frequencies, loss):
-        noisy = db + rng.gauss(0, 0.05)
+        noisy = db * (1 + excess) + rng.gauss(0, 0.05)
         through = 10 ** (-noisy / 20) * cmath.exp(-2j * math.pi * f * 1e6 * length / (delay_nvp * 299792458))
         near = 10 ** (-(return_loss + rng.gauss(0, 1.5)) / 20) * cmath.exp(2j * math.pi * rng.random())
         far = 10 ** (-(return_loss + rng.gauss(0, 1.5)) / 20) * cmath.exp(2j * math.pi * rng.random())
@@ -123,10 +125,165 @@ ROOMS = [("FD", "Front desk"), ("SL", "Sail loft"), ("MS", "Machine shop"), ("SO
          ("CR", "Chart room"), ("RF", "Roof"), ("PR", "Plant room")]
 runs, measurements, files = [], [], {}
 
+# The plan: metres right of and below the corner of a sheet of 68 by 32 m, drawn here by hand.
+FLOORS = [("Cellar", -3.0, 2.4, 0.0), ("Main floor", 0.0, 2.8, 0.6), ("Roof", 4.2, 2.5, 0.0)]
+OUTLINES = {"SL": (2, 2, 24, 12), "MS": (24, 2, 62, 12), "SO": (2, 18, 14, 28),
+            "PR": (14, 18, 22, 28), "CR": (22, 18, 42, 28), "FD": (42, 18, 62, 28)}
+PATHWAYS = [  # name, kind, floor, height, warmth, points, more
+    ("main tray", "tray", "Main floor", 2.9, 24, [(4, 15), (60, 15)], {}),
+    ("tray to the plant room", "tray", "Main floor", 2.9, 24, [(18, 15), (18, 21)], {}),
+    ("tray past the motors", "tray", "Main floor", 2.9, 38, [(40, 15), (40, 6), (58, 6)], {}),
+    ("conduit to the lathe", "conduit", "Main floor", 2.9, 38, [(50, 6), (50, 10)],
+     {"boreMm": 17, "cornerRadiusMm": 102, "around": "conduit"}),
+    ("outside wall", "outdoors", "Main floor", 2.9, 30, [(60, 15), (65, 15), (65, 28)], {}),
+    ("riser shaft", "shaft", "Cellar", 0, 24, [(18, 21)], {"toFloorId": "Roof"}),
+    ("cellar hooks", "hooks", "Cellar", 2.2, 18, [(4, 21), (18, 21)],
+     {"perHook": 50, "supportM": 1.5}),
+    ("roof way", "outdoors", "Roof", 0.3, 35, [(18, 21), (18, 10), (30, 10)], {})]
+MAINS = [  # name, kind, height, kVA, enclosed, points
+    ("230 V feeder", "circuit", 2.9, 15, True, [(42, 15.04), (51, 15.04)]),
+    ("lathe motor", "motor", 1.0, 4, False, [(48, 8.5)]),
+    ("hoist motor", "motor", 2.4, 4, False, [(56, 6.7)]),
+    ("lighting circuit", "circuit", 3.0, 1.4, False, [(30, 2.5), (30, 27)])]
+SURFACES = [  # name, kind, room, fire minutes, closes, points
+    ("fire wall", "wall", "", 60, "", [(33, 12), (33, 18)]),
+    ("sail loft wall", "wall", "SL", 0, "2026-11-26", [(2, 12), (24, 12)]),
+    ("chart room ceiling", "ceiling", "CR", 0, "2026-12-03", [])]
+PLACES = {  # name: kind, floor, room, x, y, height, ports, access
+    "Panel A": ("panel", "Main floor", "PR", 18, 21, 1.5, 24, "easy"),
+    "Block 1": ("block", "Main floor", "PR", 20, 21, 1.5, 25, "easy"),
+    "splitter shelf": ("splitter-shelf", "Main floor", "PR", 16, 21, 1.8, 4, "ladder"),
+    "multiswitch": ("splitter-shelf", "Main floor", "PR", 16, 23, 1.8, 4, "ladder"),
+    "patch bay": ("panel", "Main floor", "PR", 20, 23, 1.5, 8, "easy"),
+    "door controller": ("controller", "Main floor", "PR", 21.5, 19, 1.6, 1, "easy"),
+    "demarcation jack": ("demarcation", "Cellar", "", 4, 21, 1.2, 2, "easy"),
+    "VHF set": ("radio-shelf", "Main floor", "PR", 15, 24, 1.2, 1, "easy"),
+    "router": ("device", "Main floor", "PR", 19, 22, 1.5, 1, "easy"),
+    "front desk, left": ("outlet", "Main floor", "FD", 47, 18, 0.3, 2, "easy"),
+    "front desk, right": ("outlet", "Main floor", "FD", 52, 18, 0.3, 2, "behind-furniture"),
+    "front desk, television": ("outlet", "Main floor", "FD", 57, 18, 1.8, 1, "ladder"),
+    "bench wall, left": ("outlet", "Main floor", "SL", 6, 12, 0.9, 2, "easy"),
+    "bench wall, right": ("outlet", "Main floor", "SL", 11, 12, 0.9, 3, "easy"),
+    "sail loft, screen": ("outlet", "Main floor", "SL", 16, 12, 1.8, 1, "ladder"),
+    "cutting table": ("outlet", "Main floor", "SL", 20, 12, 0.3, 2, "easy"),
+    "lathe, drop box": ("outlet", "Main floor", "MS", 50, 10, 1.1, 1, "behind-furniture"),
+    "mill, drop box": ("outlet", "Main floor", "MS", 57, 7, 1.1, 1, "behind-furniture"),
+    "tool crib": ("outlet", "Main floor", "MS", 42, 4, 0.3, 3, "easy"),
+    "machine shop door": ("device", "Main floor", "MS", 39, 12, 1.2, 1, "easy"),
+    "slip desk": ("outlet", "Main floor", "SO", 5, 18, 0.3, 3, "easy"),
+    "slip office, window": ("outlet", "Main floor", "SO", 11, 18, 0.3, 2, "behind-furniture"),
+    "slip door": ("device", "Main floor", "SO", 13, 18, 1.2, 1, "easy"),
+    "slipway camera": ("device", "Main floor", "", 65, 28, 2.9, 1, "height"),
+    "chart table": ("outlet", "Main floor", "CR", 27, 18, 0.3, 3, "easy"),
+    "chart room, east": ("outlet", "Main floor", "CR", 37, 18, 0.3, 3, "easy"),
+    "chart room door": ("device", "Main floor", "CR", 24, 18, 1.2, 1, "easy"),
+    "plant room, bench": ("outlet", "Main floor", "PR", 18, 18, 0.9, 1, "easy"),
+    "mast, aerial": ("device", "Roof", "", 30, 10, 4.0, 1, "height"),
+    "television aerial": ("device", "Roof", "", 24, 10, 2.0, 1, "height"),
+    "satellite head": ("device", "Roof", "", 20, 10, 1.0, 1, "outdoors"),
+    "roof camera": ("device", "Roof", "", 28, 10, 1.5, 1, "outdoors")}
+ENDS = {  # run: near end, far end
+    "FD-D01": ("Panel A", "front desk, left"), "FD-D02": ("Panel A", "front desk, left"),
+    "FD-D03": ("Panel A", "front desk, right"), "FD-V01": ("Block 1", "front desk, right"),
+    "FD-C01": ("splitter shelf", "front desk, television"),
+    "SL-D01": ("Panel A", "bench wall, left"), "SL-D02": ("Panel A", "bench wall, right"),
+    "SL-D03": ("Panel A", "bench wall, right"), "SL-D04": ("Panel A", "cutting table"),
+    "SL-D05": ("Panel A", "cutting table"), "SL-V01": ("Block 1", "bench wall, left"),
+    "SL-C01": ("multiswitch", "sail loft, screen"),
+    "MS-D01": ("Panel A", "lathe, drop box"), "MS-D02": ("Panel A", "mill, drop box"),
+    "MS-D03": ("Panel A", "tool crib"), "MS-D04": ("Panel A", "tool crib"),
+    "MS-V01": ("Block 1", "tool crib"), "MS-R01": ("door controller", "machine shop door"),
+    "SO-D01": ("Panel A", "slip desk"), "SO-D02": ("Panel A", "slip desk"),
+    "SO-D03": ("Panel A", "slip office, window"), "SO-V01": ("Block 1", "slip desk"),
+    "SO-R01": ("machine shop door", "slip door"), "SO-C01": ("splitter shelf", "slip office, window"),
+    "SO-S01": ("patch bay", "slipway camera"), "CR-D01": ("Panel A", "chart table"),
+    "CR-D02": ("Panel A", "chart room, east"), "CR-D03": ("Panel A", "chart room, east"),
+    "CR-V01": ("Block 1", "chart room, east"), "CR-C01": ("splitter shelf", "chart table"),
+    "CR-C02": ("splitter shelf", "chart table"), "CR-R01": ("slip door", "chart room door"),
+    "CR-T01": ("demarcation jack", "router"), "PR-D01": ("Panel A", "plant room, bench"),
+    "RF-A01": ("VHF set", "mast, aerial"), "RF-C01": ("television aerial", "splitter shelf"),
+    "RF-C02": ("satellite head", "multiswitch"), "RF-D01": ("Panel A", "roof camera")}
+
+
+def place_json(name, kind, floor, room, x, y, height, ports, access):
+    return {"id": ident("place " + name), "name": name, "kind": kind,
+            "floorId": ident("floor " + floor), "roomId": ident("room " + room) if room else "",
+            "at": [x, y], "heightM": height, "ports": ports, "access": access}
+
+
+def pathway_json(name, kind, floor, height, warmth, points, more):
+    more = dict(more)
+    if "toFloorId" in more:
+        more["toFloorId"] = ident("floor " + more["toFloorId"])
+    return {"id": ident("pathway " + name), "name": name, "kind": kind,
+            "floorId": ident("floor " + floor), "points": [list(p) for p in points],
+            "heightM": height, "temperatureC": warmth, **more}
+
+
+def plan_json():
+    return {
+        "floors": [{"id": ident("floor " + n), "name": n, "order": i, "elevationM": e, "ceilingM": c,
+                    "voidM": v, "widthM": 68.0, "depthM": 32.0}
+                   for i, (n, e, c, v) in enumerate(FLOORS)],
+        "places": [place_json(n, *p) for n, p in PLACES.items()],
+        "pathways": [pathway_json(*p) for p in PATHWAYS],
+        "mains": [{"id": ident("mains " + n), "name": n, "kind": k,
+                   "floorId": ident("floor Main floor"), "points": [list(p) for p in points],
+                   "heightM": h, "kva": kva, "enclosed": e}
+                  for n, k, h, kva, e, points in MAINS],
+        "surfaces": [{"id": ident("surface " + n), "name": n, "kind": k,
+                      "floorId": ident("floor Main floor"),
+                      "roomId": ident("room " + room) if room else "",
+                      "points": [list(p) for p in points], "fireMinutes": fire,
+                      **({"closesOn": closes} if closes else {})}
+                     for n, k, room, fire, closes, points in SURFACES],
+        "photographs": []}
+
+
+def room_json(i, letters, name):
+    out = {"id": ident("room " + letters), "letters": letters, "name": name, "tape": i, "order": i}
+    if letters in OUTLINES:
+        x, y, right, bottom = OUTLINES[letters]
+        out |= {"floorId": ident("floor Main floor"),
+                "outline": [[x, y], [right, y], [right, bottom], [x, bottom]]}
+    return out
+
+
+def laid(labels):
+    """What the plan makes of the runs that follow it: their stretches, as burin-cli finds them."""
+    with tempfile.TemporaryDirectory() as folder:
+        bare = [{"id": ident(label), "roomId": ident("room " + label.split("-")[0]), "label": label,
+                 "order": 0, "serviceId": "1g", "cableId": "cat6-utp", "nearEnd": "", "farEnd": "",
+                 "stretches": [], "cords": [], "connections": [],
+                 "followsPlan": True, "nearPlaceId": ident("place " + ENDS[label][0]),
+                 "farPlaceId": ident("place " + ENDS[label][1])} for label in labels]
+        job = {"info": INFO, "rooms": [room_json(i, *r) for i, r in enumerate(ROOMS)], "runs": bare,
+               "measurements": [], "cables": [], **plan_json()}
+        path = Path(folder) / "plan.json"
+        path.write_text(json.dumps({"format": "burin-job", "version": 3, "job": job, "files": []}))
+        cli("import", str(path), f"{folder}/plan.burin")
+        found = cli("findings", f"{folder}/plan.burin")
+        return {r["label"]: [(s["name"], s["lengthM"], s["temperatureC"], s["bundle"] - 1)
+                             for s in r["route"]["stretches"]] for r in found["runs"]}
+
+
+INFO = {"id": "job", "name": "Kittiwake Wharf", "limitSet": "iso", "bundleSchool": "guideline",
+        "wiring": "T568B",
+        "accuracy": {"lossDb": 0.5, "lossShare": 0.02, "crosstalkDb": 1.5, "crosstalkAtTopDb": 3.0,
+                     "returnLossDb": 1.5, "lengthM": 0.5, "lengthShare": 0.01,
+                     "resistanceOhm": 0.3, "resistanceShare": 0.01, "delayNs": 10.0}}
+LAID = laid(ENDS)
+
 
 def run(label, service, cable, near, far, *stretches, cords=(3, 3), connection=None, **more):
     letters = label.split("-")[0]
     cable_cords = cable.startswith("cat")
+    if not stretches:  # the plan measures it: see LAID
+        more["followsPlan"] = True
+        stretches = LAID.get(label, [])
+    near_id, far_id = ENDS.get(label, ("", ""))
+    if near_id:
+        more |= {"nearPlaceId": ident("place " + near_id), "farPlaceId": ident("place " + far_id)}
     runs.append({
         "id": ident(label), "roomId": ident("room " + letters), "label": label,
         "order": len(runs), "serviceId": service, "cableId": cable, "nearEnd": near, "farEnd": far,
@@ -168,8 +325,9 @@ a = run("FD-V01", "voice", "cat3-utp", "Block 1 pair 4", "desk, telephone", ("ri
         ("tray", 43, 24, 11), cords=(0, 2), connection="conn-cat3")
 measured(a, when="2026-10-05T09:20:00.000", tester=whole(lengthM=56.8, loopOhm=9.4))
 
-run("FD-C01", "tv", "coax-s6", "splitter shelf", "desk, television", ("riser shaft", 12, 24, 5),
-    ("tray", 30, 24, 11), ("wall drop", 6, 20, 0), connection="f-compression")
+a = run("FD-C01", "tv", "coax-s6", "splitter shelf", "desk, television", ("riser shaft", 12, 24, 5),
+        ("tray", 30, 24, 11), ("wall drop", 6, 20, 0), connection="f-compression", headLevel=66.0)
+measured(a, two_port(a, 2, "FD-C01.s2p", 75, grid(1001, 10), 0.83))
 
 a = run("SL-D01", "10g", "cat6a-utp", "Panel A port 05", "bench wall, left jack",
         ("riser shaft", 12, 24, 5), ("tray", 21, 31, 23), ("wall drop", 9, 20, 1),
@@ -209,16 +367,18 @@ run("SO-R01", "rs485", "bus-120", "machine shop door", "slip door", ("outside wa
 run("SO-C01", "tv", "coax-s6", "splitter shelf", "slip office, television",
     ("riser shaft", 12, 24, 5), ("tray", 66, 28, 11), ("wall drop", 21, 20, 0),
     connection="f-compression")
-run("SO-S01", "sdi-2970", "coax-s59", "patch bay 2", "slipway camera", ("tray", 30, 28, 11),
-    ("outside wall", 24, 20, 0), connection="bnc")
+a = run("SO-S01", "sdi-2970", "coax-s59", "patch bay 2", "slipway camera", ("tray", 30, 28, 11),
+        ("outside wall", 24, 20, 0), connection="bnc")
+measured(a, two_port(a, 2, "SO-S01.s2p", 75, grid(2991, 13), 0.83, return_loss=27.0))
 
 a = run("CR-D01", "10g", "cat6a-utp", "Panel A port 19", "chart table", ("riser shaft", 12, 24, 5),
         ("tray", 16, 28, 11), ("wall drop", 5, 20, 1), connection="conn-cat6a")
 measured(a, two_port(a, 4, "CR-D01-12.s4p", 50, grid(500, 0.8), 0.67),
          link="permanent", pair="1-2")
-run("CR-C01", "tv", "coax-s6", "splitter shelf", "chart table, television",
-    ("riser shaft", 12, 24, 5), ("tray", 16, 28, 11), ("wall drop", 3, 20, 0),
-    connection="f-compression")
+a = run("CR-C01", "tv", "coax-s6", "splitter shelf", "chart table, television",
+        ("riser shaft", 12, 24, 5), ("tray", 16, 28, 11), ("wall drop", 3, 20, 0),
+        connection="f-compression", headLevel=66.0)
+measured(a, two_port(a, 2, "CR-C01.s2p", 75, grid(1001, 10), 0.83))
 run("CR-R01", "rs485", "bus-120", "slip door", "chart room door", ("tray", 27, 28, 11),
     ("wall drop", 5, 20, 1), cords=(0, 0), connection="screw")
 run("CR-T01", "t1", "cat6-utp", "demarcation jack", "router", ("cellar", 16, 20, 2),
@@ -233,6 +393,38 @@ run("RF-C01", "tv", "coax-s11-quad", "television aerial", "splitter shelf", ("ro
     ("riser shaft", 9, 24, 5), connection="f-compression-11")
 run("RF-C02", "sat-if", "coax-sat46", "satellite head", "multiswitch", ("roof", 14, 35, 0),
     ("riser shaft", 9, 24, 5), connection="f-compression")
+
+# Runs that follow the plan: no stretches of their own.
+DATA = [("FD-D02", "1g", "cat6-utp", 2, "desk, left jack 2", "E", 250),
+        ("FD-D03", "1g", "cat6-utp", 3, "desk, right jack", "E", 250),
+        ("SL-D04", "10g", "cat6a-utp", 8, "cutting table, left jack", "EA", 500),
+        ("SL-D05", "10g", "cat6a-utp", 9, "cutting table, right jack", "EA", 500),
+        ("MS-D03", "10g", "cat6a-futp", 13, "tool crib, left jack", "EA", 500),
+        ("MS-D04", "10g", "cat6a-futp", 14, "tool crib, right jack", "EA", 500),
+        ("SO-D02", "1g", "cat6-utp", 16, "slip desk, second jack", "E", 250),
+        ("SO-D03", "1g", "cat6-utp", 17, "window, left jack", "E", 250),
+        ("CR-D02", "10g", "cat6a-utp", 20, "east wall, left jack", "EA", 500),
+        ("CR-D03", "10g", "cat6a-utp", 21, "east wall, right jack", "EA", 500),
+        ("PR-D01", "1g", "cat6-utp", 23, "bench", "E", 250),
+        ("RF-D01", "1g", "cat6-utp", 24, "roof camera", "E", 250)]
+for i, (label, service, cable, port, far, class_name, top) in enumerate(DATA):
+    a = run(label, service, cable, f"Panel A port {port:02}", far,
+            connection="conn-cat6a" if "6a" in cable else "conn-cat6")
+    measured(a, pair_csv(a, label + ".csv", class_name, top, points=90),
+             f"2026-10-06T{9 + i // 4:02}:{10 + 10 * (i % 4)}:00.000")
+for i, (label, pair, far, metres) in enumerate([("SL-V01", 5, "bench wall, telephone", None),
+                                                ("MS-V01", 6, "tool crib, telephone", None),
+                                                ("SO-V01", 7, "slip desk, telephone", None),
+                                                ("CR-V01", 8, "east wall, telephone", None)]):
+    a = run(label, "voice", "cat3-utp", f"Block 1 pair {pair}", far, cords=(0, 2),
+            connection="conn-cat3")
+    length = sum(s["lengthM"] for s in a["stretches"])
+    measured(a, when=f"2026-10-06T13:{10 + 10 * i}:00.000",
+             tester=whole(lengthM=round(length * 1.01, 1), loopOhm=round(0.168 * length + 0.4, 1)))
+a = run("CR-C02", "tv", "coax-s6", "splitter shelf", "chart table, second television",
+        connection="f-compression", headLevel=66.0)
+measured(a, two_port(a, 2, "CR-C02.s2p", 75, grid(1001, 10), 0.83, return_loss=9.0, excess=4.5,
+                     fault="water in the cable"))
 
 
 def part(kind, of=None, behind="", **figures):
@@ -252,8 +444,8 @@ def device(name, of=None, **figures):
 distributions = [
     {"id": ident("television"), "name": "television", "serviceId": "tv", "headLevel": 74.0,
      "slopeDb": 0.0, "channels": 30, "headOutputs": 0, "headAmpere": 0.25, "parts": [
-         part("splitter", "RF-C01", name="splitter shelf", ways=4, terminators=1),
-         *(part("outlet", label, "splitterRF-C01") for label in ("FD-C01", "CR-C01", "SO-C01"))]},
+         part("splitter", "RF-C01", name="splitter shelf", ways=4, terminators=0),
+         *(part("outlet", label, "splitterRF-C01") for label in ("FD-C01", "CR-C01", "SO-C01", "CR-C02"))]},
     {"id": ident("satellite"), "name": "satellite", "serviceId": "sat-if", "headLevel": 78.0,
      "slopeDb": -2.0, "channels": 40, "headOutputs": 4, "headAmpere": 0.25, "parts": [
          part("multiswitch", "RF-C02", name="multiswitch", ways=4, throughDb=2.0, terminators=3),
@@ -268,17 +460,13 @@ buses = [
          device("chart room door", "CR-R01", terminatorOhm=120.0, **reader)]}]
 
 job = {
-    "info": {"id": "job", "name": "Kittiwake Wharf", "limitSet": "iso", "bundleSchool": "guideline",
-             "wiring": "T568B",
-             "accuracy": {"lossDb": 0.5, "lossShare": 0.02, "crosstalkDb": 1.5,
-                          "crosstalkAtTopDb": 3.0, "returnLossDb": 1.5, "lengthM": 0.5,
-                          "lengthShare": 0.01, "resistanceOhm": 0.3, "resistanceShare": 0.01,
-                          "delayNs": 10.0}},
-    "rooms": [{"id": ident("room " + letters), "letters": letters, "name": name, "tape": i, "order": i}
-              for i, (letters, name) in enumerate(ROOMS)],
+    "info": INFO, "rooms": [room_json(i, *room) for i, room in enumerate(ROOMS)],
     "runs": runs, "measurements": measurements, "cables": [],
-    "distributions": distributions, "buses": buses}
-out = {"format": "burin-job", "version": 2, "job": job,
+    "distributions": distributions, "buses": buses, **plan_json()}
+for each in runs:  # what the plan lays is found, not kept
+    if each.get("followsPlan"):
+        each["stretches"] = []
+out = {"format": "burin-job", "version": 3, "job": job,
        "files": [{"hash": h, "name": n, "base64": base64.b64encode(d).decode()}
                  for h, (n, d) in sorted(files.items())]}
 (HERE / "kittiwake.json").write_text(json.dumps(out, indent=2, ensure_ascii=False) + "\n",

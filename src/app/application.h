@@ -1,6 +1,7 @@
 #pragma once
 #include "app/budget/budget_stage.h"
 #include "app/frame/window.h"
+#include "app/survey/survey_stage.h"
 #include "app/test/test_stage.h"
 
 namespace burin {
@@ -11,6 +12,7 @@ struct Application {
     Application(const Application&) = delete;
     Application& operator=(const Application&) = delete;
     Session session;
+    SurveyStage* survey = nullptr;
     BudgetStage* budget = nullptr;
     TestStage* test = nullptr;
     std::unique_ptr<Window> window;

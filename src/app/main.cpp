@@ -50,7 +50,7 @@ int main(int argc, char** argv) {
             {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
         return QString::fromLatin1(name);
     };
-    const QString stage = add("stage", QObject::tr("budget or test"), "NAME");
+    const QString stage = add("stage", QObject::tr("survey, budget or test"), "NAME");
     const QString run = add("run", QObject::tr("select the run of this label"), "LABEL");
     const QString dark = add("dark", QObject::tr("dark set"));
     const QString imperial = add("imperial", QObject::tr("feet and °F"));
@@ -72,8 +72,10 @@ int main(int argc, char** argv) {
     burin::Application app(std::move(*catalogue));
     if (options.isSet(imperial))
         app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
-    if (options.value(stage) == QLatin1String("test"))
-        app.window->showStage(1);
+    const QStringList stages{QStringLiteral("survey"), QStringLiteral("budget"),
+                             QStringLiteral("test")};
+    if (const auto index = stages.indexOf(options.value(stage)); index >= 0)
+        app.window->showStage(static_cast<int>(index));
     const auto wh = options.value(size).split(QLatin1Char('x'));
     if (wh.size() == 2)
         app.window->resize(wh[0].toInt(), wh[1].toInt());

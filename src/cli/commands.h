@@ -1,7 +1,9 @@
 #pragma once
 #include "core/catalogue/catalogue.h"
+#include "core/finding/cable_choice.h"
 #include "core/finding/expected.h"
 #include "core/finding/job_findings.h"
+#include "core/finding/site_finding.h"
 #include <CLI/CLI.hpp>
 #include <functional>
 #include <nlohmann/json.hpp>
@@ -40,6 +42,7 @@ void addCatalogueCommands(CLI::App& app);
 void addJobCommands(CLI::App& app);
 void addLineCommands(CLI::App& app);
 void addSystemCommands(CLI::App& app);
+void addSiteCommands(CLI::App& app);
 
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);
@@ -51,5 +54,8 @@ OutJson toJson(const TreeProposal& proposal);
 OutJson toJson(const BusFinding& finding);
 OutJson toJson(const DistributionFinding& finding);
 OutJson toJson(const BusChainFinding& finding);
+OutJson toJson(const RunRoute& route);
+OutJson toJson(const SiteFinding& finding, const Job& job);
+OutJson toJson(const std::vector<CableChoice>& choices);
 
 } // namespace burin

@@ -32,9 +32,10 @@ const Run& runOf(const Job& job, const std::string& name) {
 
 void findings(const std::string& path, const std::string& run) {
     const auto store = openJob(path);
-    const Job& job = store->job();
     std::vector<Fault> faults;
-    const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, &faults);
+    const Catalogue catalogue = catalogueOf(shippedCatalogue(), store->job(), &faults);
+    const SitePlan site = planSite(store->job(), catalogue);
+    const Job job = laidJob(store->job(), site);
     const MeasuredFiles files = filesOf(*store);
     JobFindings all;
     const Run* one = run.empty() ? nullptr : &runOf(job, run);
@@ -66,7 +67,18 @@ void findings(const std::string& path, const std::string& run) {
         const Expected expected = expectedOf(job, *job.run(finding.runId), catalogue);
         if (!expected.results.empty())
             out["runs"].back()["expected"] = toJson(expected);
+        if (const RunRoute* route = site.route(finding.runId)) {
+            out["runs"].back()["route"] = toJson(*route);
+            if (one != nullptr)
+                out["runs"].back()["choices"] =
+                    toJson(chooseCable(job, *job.run(finding.runId), site, catalogue));
+        }
     }
+    out["site"] = OutJson::array();
+    for (const auto& f : site.findings)
+        if (one == nullptr || std::any_of(f.runs.begin(), f.runs.end(),
+                                          [&](const auto& on) { return on.runId == one->id; }))
+            out["site"].push_back(toJson(f, job));
     out["distributions"] = OutJson::array();
     for (const auto& d : all.distributions)
         out["distributions"].push_back(toJson(d));
@@ -84,8 +96,8 @@ struct CompareOptions {
 
 void compare(const CompareOptions& o) {
     const auto store = openJob(o.job);
-    Job job = store->job();
-    const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, nullptr);
+    const Catalogue catalogue = catalogueOf(shippedCatalogue(), store->job(), nullptr);
+    Job job = laidJob(store->job(), planSite(store->job(), catalogue));
     const Run run = runOf(job, o.run);
     Measurement m;
     m.id = "compared";

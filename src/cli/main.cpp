@@ -1,7 +1,8 @@
 #include "cli/commands.h"
 #include "files/data_folder.h"
-#include <QCoreApplication>
+#include <QGuiApplication>
 #include <iostream>
+#include <string_view>
 
 namespace burin {
 
@@ -17,7 +18,15 @@ void print(const OutJson& json) {
 int main(int argc, char** argv) {
     constexpr int wrongUse = 2;
     constexpr int badInput = 3;
-    const QCoreApplication qt(argc, argv);
+    // Only what draws needs more than the core of Qt; nobody needs a display.
+    const std::string_view command = argc > 1 ? argv[1] : "";
+    std::unique_ptr<QCoreApplication> qt;
+    if (command == "plan" || command == "picture") {
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+        qt = std::make_unique<QGuiApplication>(argc, argv);
+    } else {
+        qt = std::make_unique<QCoreApplication>(argc, argv);
+    }
     CLI::App app{"Burin: findings about coax and copper links as JSON"};
     app.require_subcommand(1);
     app.set_version_flag("--version", BURIN_VERSION);
@@ -25,6 +34,7 @@ int main(int argc, char** argv) {
     burin::addJobCommands(app);
     burin::addLineCommands(app);
     burin::addSystemCommands(app);
+    burin::addSiteCommands(app);
     try {
         app.parse(argc, argv);
         return 0;

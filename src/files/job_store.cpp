@@ -1,6 +1,7 @@
 #include "files/job_store.h"
 #include "core/job/job_json.h"
 #include "files/job_tables.h"
+#include "files/picture_folder.h"
 #include <QCryptographicHash>
 #include <QDateTime>
 #include <QDir>
@@ -294,13 +295,19 @@ Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
     auto next = apply(job_, edit);
     if (!next)
         return refuse(next.error());
+    // Pictures first: an edit that names one must find it, however the program ends.
+    for (const auto& a : attachments)
+        if (isPictureOf(edit, a.hash))
+            if (auto kept = keepPicture(d_->path, a); !kept)
+                return kept;
     auto done = d_->transaction([&] {
         for (const auto& a : attachments)
-            runSql(d_->db,
-                   QStringLiteral("INSERT OR IGNORE INTO attachment (hash, name, bytes) "
-                                  "VALUES (?, ?, ?)"),
-                   {QString::fromStdString(a.hash), QString::fromStdString(a.name),
-                    QByteArray::fromStdString(a.bytes)});
+            if (!isPictureOf(edit, a.hash))
+                runSql(d_->db,
+                       QStringLiteral("INSERT OR IGNORE INTO attachment (hash, name, bytes) "
+                                      "VALUES (?, ?, ?)"),
+                       {QString::fromStdString(a.hash), QString::fromStdString(a.name),
+                        QByteArray::fromStdString(a.bytes)});
         writeChanges(d_->db, edit);
         runSql(d_->db,
                QStringLiteral("UPDATE edit_log SET state = 'dropped' WHERE state = 'undone'"));
@@ -349,6 +356,8 @@ std::vector<Attachment> JobStore::attachments() const {
         out.push_back({query.value(0).toString().toStdString(),
                        query.value(1).toString().toStdString(),
                        query.value(2).toByteArray().toStdString()});
+    for (auto& picture : picturesOf(d_->path, job_))
+        out.push_back(std::move(picture));
     return out;
 }
 

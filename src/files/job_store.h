@@ -52,6 +52,7 @@ public:
     [[nodiscard]] std::string redoTitle() const;
 
     [[nodiscard]] Outcome<std::string> attachment(const std::string& hash) const;
+    /// Measured files, and the pictures beside the job that it names.
     [[nodiscard]] std::vector<Attachment> attachments() const;
     /// Newest first, at most `most`.
     [[nodiscard]] std::vector<LogEntry> log(int most = 1000) const;

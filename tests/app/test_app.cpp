@@ -67,6 +67,7 @@ class TestApp : public QObject {
         auto catalogue = loadCatalogue(BURIN_CATALOGUE);
         QVERIFY(catalogue.has_value());
         app_ = std::make_unique<Application>(*catalogue);
+        app_->window->showStage(1);
         app_->window->show();
         // Without a window manager nobody makes a window active, and shortcuts wait for one.
         QApplication::setActiveWindow(app_->window.get());
@@ -284,7 +285,7 @@ private slots:
     void fileDroppedOnTheStageIsJudged() {
         startDemo();
         choose("SL-D03");
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         QMimeData data;
         data.setUrls(
             {QUrl::fromLocalFile(QStringLiteral(BURIN_SOURCE "/demo/measured/SO-D01.csv"))});
@@ -301,7 +302,7 @@ private slots:
     void unitOfAFileIsAskedFor() {
         startDemo();
         choose("RF-A01");
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         const QString file = folder_.filePath(QStringLiteral("nounit.csv"));
         {
             QFile out(file);
@@ -321,7 +322,7 @@ private slots:
     void testerIsTypedByKeyboard() {
         startDemo();
         choose("SL-D03");
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         auto* pins = find<QLineEdit>("pins");
         pins->setFocus();
         QTest::keyClicks(pins, QStringLiteral("1234-678"));
@@ -423,7 +424,7 @@ private slots:
     void removedTestIsUntestedAgain() {
         startDemo();
         choose("SL-D01");
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
         QPushButton* remove = nullptr;
         for (auto* button : app_->test->findChildren<QPushButton*>())
@@ -439,7 +440,7 @@ private slots:
     void bothJudgementsCanBeLookedAt() {
         startDemo();
         choose("FD-D01");
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         auto* margins = find<MarginBars>("margins");
         const auto serviceRows = margins->rows();
         QVERIFY(!serviceRows.empty());
@@ -469,8 +470,8 @@ private slots:
 
     void stagesByKeyboard() {
         startDemo();
-        QTest::keyClick(app_->window.get(), Qt::Key_2, Qt::ControlModifier);
-        SOON_COMPARE(app_->window->stage(), 1);
+        QTest::keyClick(app_->window.get(), Qt::Key_3, Qt::ControlModifier);
+        SOON_COMPARE(app_->window->stage(), 2);
         QTest::keyClick(app_->window.get(), Qt::Key_1, Qt::ControlModifier);
         SOON_COMPARE(app_->window->stage(), 0);
     }
@@ -486,7 +487,7 @@ private slots:
 
     void coverageSaysWhatIsUntested() {
         startDemo();
-        app_->window->showStage(1);
+        app_->window->showStage(2);
         const Coverage c = coverageOf(job(), session().findings());
         QVERIFY(c.untested > 0);
         QVERIFY(find<QLabel>("coverage")
@@ -659,7 +660,7 @@ private slots:
     void fitsTheSmallScreen() {
         startDemo();
         app_->window->resize(1280, 800);
-        for (int stage = 0; stage < 2; ++stage) {
+        for (int stage = 0; stage < 3; ++stage) {
             app_->window->showStage(stage);
             for (const auto& each : job().runs) {
                 session().select(each.id, {});

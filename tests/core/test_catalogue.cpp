@@ -20,8 +20,8 @@ std::string replaced(std::string text, const std::string& what, const std::strin
 }
 
 Fault faultOfCables(const std::string& cables) {
-    const auto out = readCatalogue(cables, text("connections"), text("limits"), text("services"),
-                                  text("site"));
+    const auto out =
+        readCatalogue(cables, text("connections"), text("limits"), text("services"), text("site"));
     EXPECT_FALSE(out);
     return out ? Fault{} : out.error();
 }

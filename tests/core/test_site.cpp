@@ -308,10 +308,10 @@ double weightByMatrix(const std::vector<Pathway>& ways, const Place& from, const
                 for (std::size_t k = 1; k < i; ++k)
                     before += std::hypot(ways[w].points[k].xM - ways[w].points[k - 1].xM,
                                          ways[w].points[k].yM - ways[w].points[k - 1].yM);
-                out.push_back({spot(w, before + hit[0], hit[2], hit[3]),
-                               4 * (std::abs(hit[2] - place.at.xM) +
-                                    std::abs(hit[3] - place.at.yM)) +
-                                   std::abs(ways[w].heightM - place.heightM)});
+                out.push_back(
+                    {spot(w, before + hit[0], hit[2], hit[3]),
+                     4 * (std::abs(hit[2] - place.at.xM) + std::abs(hit[3] - place.at.yM)) +
+                         std::abs(ways[w].heightM - place.heightM)});
             }
         return out;
     };
@@ -362,13 +362,11 @@ TEST(Site, WaysAgreeWithAnotherShortestPath) {
             }
             ways.push_back(tray(("w" + std::to_string(w)).c_str(), points, 2.5 + 0.1 * upTo(5)));
         }
-        const Place from =
-            place("a", PlaceKind::Panel, {upTo(300) / 10.0, upTo(300) / 10.0}, 1.5);
+        const Place from = place("a", PlaceKind::Panel, {upTo(300) / 10.0, upTo(300) / 10.0}, 1.5);
         const Place to = place("b", PlaceKind::Outlet, {upTo(300) / 10.0, upTo(300) / 10.0}, 0.3);
         const WayGraph graph = makeWayGraph({groundFloor()}, ways);
-        const auto route =
-            routeTo(graph, waysFrom(graph, {"g", from.at, from.heightM, false}),
-                    {"g", to.at, to.heightM, false});
+        const auto route = routeTo(graph, waysFrom(graph, {"g", from.at, from.heightM, false}),
+                                   {"g", to.at, to.heightM, false});
         ASSERT_TRUE(route.has_value());
         ASSERT_NEAR(route->weightM(), weightByMatrix(ways, from, to), 1e-6) << "round " << round;
         for (const auto& leg : route->legs)

@@ -286,7 +286,8 @@ void RunSheet::keepLength() {
         return refused(length_, length.error());
     }
     length_->setModified(false);
-    session_.changeSelected(tr("length"), [&](Run& run) { run = withLength(run, *length); });
+    session_.changeSelected(tr("length"),
+                            [&](Run& run) { run = withLength(session_.toType(run), *length); });
 }
 
 void RunSheet::keepWay() {
@@ -296,7 +297,10 @@ void RunSheet::keepWay() {
     if (!way)
         return refused(way_, way.error());
     way_->setModified(false);
-    session_.changeSelected(tr("way"), [&](Run& run) { run.stretches = *way; });
+    session_.changeSelected(tr("way"), [&](Run& run) {
+        run.stretches = *way;
+        run.followsPlan = false;
+    });
 }
 
 void RunSheet::keepCord(QLineEdit* field, End end) {

@@ -36,8 +36,8 @@ Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
         take(s);
     });
     connect(&store_, &StoreThread::failed, this, [this](const QString& text, bool lost) {
-        if (lost && snapshot_.job)
-            pending_ = snapshot_.job;
+        if (lost && snapshot_.kept)
+            pending_ = snapshot_.kept;
         emit message(text, true);
     });
     connect(&store_, &StoreThread::done, this,
@@ -52,7 +52,7 @@ Session::~Session() {
 void Session::take(const Snapshot& snapshot) {
     snapshot_ = snapshot;
     if (waiting_ == 0)
-        pending_ = snapshot.job;
+        pending_ = snapshot.kept;
     if (!wanted_.empty() && job().run(wanted_) != nullptr) {
         current_ = wanted_;
         selected_ = {wanted_};
@@ -215,6 +215,15 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
             pending_->run(std::visit([](const auto& c) { return c.id(); }, edit.changes.front()))
                 ->label;
     commit(edit);
+}
+
+Run Session::toType(const Run& kept) const {
+    Run out = kept;
+    if (const Run* laid = job().run(kept.id); kept.followsPlan && laid != nullptr) {
+        out.stretches = laid->stretches;
+        out.followsPlan = false;
+    }
+    return out;
 }
 
 bool Session::addRun(const QString& text) {

@@ -17,6 +17,8 @@ public:
 
     [[nodiscard]] bool hasJob() const { return snapshot_.job != nullptr; }
     [[nodiscard]] const Job& job() const { return *snapshot_.job; }
+    /// What the plan tells of the job; never null while there is one.
+    [[nodiscard]] const std::shared_ptr<const SitePlan>& site() const { return snapshot_.site; }
     [[nodiscard]] const Catalogue& catalogue() const { return *snapshot_.catalogue; }
     [[nodiscard]] const Snapshot& snapshot() const { return snapshot_; }
     StoreThread& store() { return store_; }
@@ -53,6 +55,8 @@ public:
     void redo();
     /// One edit that puts `change` on every selected run.
     void changeSelected(const QString& title, const std::function<void(Run&)>& change);
+    /// What is to be typed over: a run that follows the plan as laid by it, following no more.
+    [[nodiscard]] Run toType(const Run& kept) const;
     /// Adds a run from a typed line; false and a message when it cannot be read.
     bool addRun(const QString& text);
     void duplicateSelected();

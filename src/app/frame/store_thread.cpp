@@ -28,16 +28,18 @@ template <typename Work> void StoreThread::post(Work work) {
 
 void StoreThread::publish(bool fresh) {
     Snapshot out;
-    out.job = std::make_shared<const Job>(store_->job());
+    out.kept = std::make_shared<const Job>(store_->job());
     // Findings point into the catalogue they were made of: it stays the same while the cables do.
-    if (!catalogue_ || cables_ != out.job->cables) {
-        cables_ = out.job->cables;
+    if (!catalogue_ || cables_ != out.kept->cables) {
+        cables_ = out.kept->cables;
         catalogueFaults_.clear();
         catalogue_ = cables_.empty() ? shipped_
                                      : std::make_shared<const Catalogue>(
-                                           catalogueOf(*shipped_, *out.job, &catalogueFaults_));
+                                           catalogueOf(*shipped_, *out.kept, &catalogueFaults_));
     }
     out.catalogue = catalogue_;
+    out.site = std::make_shared<const SitePlan>(planSite(*out.kept, *catalogue_));
+    out.job = std::make_shared<const Job>(laidJob(*out.kept, *out.site));
     out.faults = catalogueFaults_;
     auto files = std::make_shared<MeasuredFiles>();
     for (const auto& m : out.job->measurements) {

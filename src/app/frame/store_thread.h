@@ -1,5 +1,6 @@
 #pragma once
 #include "core/finding/run_finding.h"
+#include "core/finding/site_finding.h"
 #include "files/job_store.h"
 #include <QObject>
 #include <QThread>
@@ -8,7 +9,9 @@ namespace burin {
 
 /// What the screen may show: a job that is on disk, with its measured files as read.
 struct Snapshot {
-    std::shared_ptr<const Job> job;
+    std::shared_ptr<const Job> kept; ///< as stored: what edits start from
+    std::shared_ptr<const Job> job;  ///< with the runs that follow the plan laid by it
+    std::shared_ptr<const SitePlan> site;
     std::shared_ptr<const Catalogue> catalogue;
     std::shared_ptr<const MeasuredFiles> files;
     QString path, undoTitle, redoTitle;

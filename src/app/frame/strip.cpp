@@ -92,6 +92,7 @@ void Strip::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(after, theme.px(20)),
                elided(p, words.join(QStringLiteral(" · ")), width() - after - pad));
     paintLink(p, *run, theme.px(54));
+    paintMatters(p, *run, theme.px(54));
     paintScale(p, theme.px(88));
     if (below_ == Below::RunningLoss)
         paintRunningLoss(p, *run, *finding, theme.px(108), height() - theme.px(8));
@@ -112,15 +113,19 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         p.drawRect(QRectF(x - theme.px(7), y - theme.px(9), theme.px(14), theme.px(18)));
     };
     p.setFont(theme.small());
+    double written = -1e9; // as far as words stand under the line
     const auto label = [&](double from, double to, const QString& text, const QColor& colour) {
         p.setPen(colour);
-        if (p.fontMetrics().horizontalAdvance(text) < to - from + theme.px(20))
-            p.drawText(QRectF(from - theme.px(40), y + theme.px(9), to - from + theme.px(80),
-                              theme.px(17)),
-                       Qt::AlignHCenter | Qt::AlignTop, text);
-        else if (to - from > theme.px(30))
-            p.drawText(QRectF(from, y + theme.px(9), to - from, theme.px(17)),
-                       Qt::AlignHCenter | Qt::AlignTop, elided(p, text, to - from));
+        const double wide = p.fontMetrics().horizontalAdvance(text);
+        const double left = (from + to - wide) / 2;
+        const QRectF box(from, y + theme.px(9), to - from, theme.px(17));
+        if (left > written + theme.px(6) && wide < to - from + theme.px(20)) {
+            p.drawText(QPointF(left, y + theme.px(21)), text);
+            written = left + wide;
+        } else if (to - from > theme.px(48) && from > written) {
+            p.drawText(box, Qt::AlignHCenter | Qt::AlignTop, elided(p, text, to - from));
+            written = to;
+        }
     };
     const auto cord = [&](double from, double to, double metres) {
         if (metres <= 0)
@@ -182,6 +187,38 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         p.setBrush(Qt::NoBrush);
         p.drawEllipse(QPointF(farX_, y), theme.px(15), theme.px(15));
     }
+}
+
+/// What the plan finds along this run, over the place where it happens.
+void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    if (!run.followsPlan || session_.previewing())
+        return; // a typed length does not tell where along it something lies
+    double written = -1e9;
+    p.setFont(theme.small());
+    for (const auto& f : session_.site()->findings)
+        for (const auto& on : f.runs) {
+            if (on.runId != run.id || f.matter == SiteMatter::Jacket)
+                continue;
+            const QColor colour = f.bad ? t.rust : t.ochre;
+            const double from = xOf(nearM_ + on.fromM);
+            const double to = std::max(from + theme.px(4), xOf(nearM_ + on.toM));
+            const QRectF box(from, y - theme.px(15), to - from, theme.px(8));
+            p.fillRect(box, hatch(colour));
+            p.setPen(QPen(colour, 1));
+            p.drawLine(box.bottomLeft(), box.bottomRight());
+            QString text = q(f.title);
+            if (f.matter == SiteMatter::Separation)
+                text += tr(", %1 apart").arg(q(formatFixed(f.haveMm, 0)) + QStringLiteral(" mm"));
+            const double wide = p.fontMetrics().horizontalAdvance(text);
+            const double left = std::clamp((from + to - wide) / 2, xOf(0) + theme.px(76),
+                                           width() - wide - theme.px(76));
+            if (left < written + theme.px(8))
+                continue;
+            p.drawText(QPointF(left, y - theme.px(18)), text);
+            written = left + wide;
+        }
 }
 
 void Strip::paintScale(QPainter& p, double y) const {
@@ -268,8 +305,10 @@ void Strip::keep() {
     if (!session_.previewing() || shown == nullptr)
         return;
     const double length = shown->lengthM();
-    const Run* run = session_.current();
-    Run after = withLength(*run, length);
+    const Run* run = session_.pending().run(session_.currentId());
+    if (run == nullptr)
+        return;
+    const Run after = withLength(session_.toType(*run), length);
     session_.commit({"length of " + run->label, {put(std::optional(*run), std::optional(after))}});
 }
 

@@ -62,7 +62,7 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     connect(runs_, &RunsPanel::filesDropped, this, &Window::filesDropped);
     connect(&session, &Session::jobChanged, this, [this] { showJob(); });
     connect(&session, &Session::jobOpened, this, [this] {
-        if (session_.job().runs.empty())
+        if (session_.job().runs.empty() && !stages_[line_->current()].worksEmpty)
             runs_->focusAdd();
         else
             runs_->focusList();
@@ -215,8 +215,7 @@ void Window::makeShortcuts() {
 void Window::showStage(int index) {
     line_->setCurrent(index);
     strip_->setBelow(stages_[index].below);
-    if (session_.hasJob() && !session_.job().runs.empty())
-        stack_->setCurrentWidget(stages_[index].widget);
+    showJob();
 }
 
 void Window::showJob() {
@@ -230,7 +229,7 @@ void Window::showJob() {
             : tr("no job is open"));
     runs_->setEnabled(job);
     strip_->setVisible(runs);
-    if (runs)
+    if (runs || (job && stages_[line_->current()].worksEmpty))
         stack_->setCurrentWidget(stages_[line_->current()].widget);
     else
         stack_->setCurrentWidget(empty_);
@@ -261,7 +260,10 @@ void Window::showDone() {
         proven += f.state() == State::Pass || f.state() == State::MarginalGood ? 1 : 0;
     }
     const double count = std::max<double>(1, static_cast<double>(all.size()));
-    QList<double> shares{predicted / count, proven / count};
+    const auto& runs = session_.job().runs;
+    const auto planned =
+        std::count_if(runs.begin(), runs.end(), [](const Run& r) { return r.followsPlan; });
+    QList<double> shares{static_cast<double>(planned) / count, predicted / count, proven / count};
     shares.resize(stages_.size());
     line_->setDone(shares);
 }

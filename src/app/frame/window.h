@@ -14,6 +14,7 @@ struct StageView {
     QString name;
     QWidget* widget = nullptr;
     Strip::Below below = Strip::Below::RunningLoss;
+    bool worksEmpty = false; ///< shown for a job that has no runs yet
 };
 
 /// The frame around the stages: title, stage line, runs, strip, messages.

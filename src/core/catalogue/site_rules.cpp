@@ -70,8 +70,13 @@ PathwayPreset readPathwayPreset(JsonObject in) {
 }
 
 RunKind readKind(JsonObject in) {
-    RunKind out{in.string("id"), in.string("name"), in.string("letter"), {},
-                in.string("cable"), in.string("service"), {}};
+    RunKind out{in.string("id"),
+                in.string("name"),
+                in.string("letter"),
+                {},
+                in.string("cable"),
+                in.string("service"),
+                {}};
     for (const auto& service : in.array("services"))
         out.services.push_back(service.is_string() ? service.get<std::string>() : "");
     for (const auto& head : in.array("heads")) {

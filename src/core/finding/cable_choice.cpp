@@ -18,8 +18,7 @@ std::string screenWanted(const SitePlan& plan, const Run& run, const Job& job,
             continue;
         for (const auto& mains : job.mains)
             if (mains.id == f.mainsId) {
-                const Apart apart =
-                    apartFrom(mains, Exposure::Screened, job.info.survey, rule);
+                const Apart apart = apartFrom(mains, Exposure::Screened, job.info.survey, rule);
                 if (f.haveMm >= apart.leastMm)
                     return (mains.name.empty() ? "mains" : mains.name) + " " +
                            formatFixed(f.haveMm, 0) + " mm away";
@@ -89,8 +88,8 @@ std::vector<CableChoice> chooseCable(const Job& laid, const Run& run, const Site
         choice.holds = reach.holds(length);
         choice.spareM = reach.reachM ? *reach.reachM - length : 0;
         say(choice, cable, *service, reach, screen, length);
-        const bool wrongScreen = cable.kind == CableKind::Balanced &&
-                                 (cable.screen == Screen::None) != screen.empty();
+        const bool wrongScreen =
+            cable.kind == CableKind::Balanced && (cable.screen == Screen::None) != screen.empty();
         rank[cable.id] =
             (choice.holds ? 0 : 1000) + (wrongScreen && !screen.empty() ? 100 : 0) + size(cable);
         out.push_back(std::move(choice));

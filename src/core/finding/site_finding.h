@@ -21,12 +21,12 @@ struct RunRoute {
     std::vector<RouteLeg> legs; ///< near end first
     std::vector<int> cables;    ///< by leg: most that share it, this one counted
     std::vector<LengthPart> parts;
-    double routeM = 0; ///< pathways, open and drops
-    double linkM = 0;  ///< what stays between the two ends
-    double pullM = 0;  ///< what is pulled
+    double routeM = 0;     ///< pathways, open and drops
+    double linkM = 0;      ///< what stays between the two ends
+    double pullM = 0;      ///< what is pulled
     double nearSpareM = 0; ///< of the link, before the first leg
     std::vector<RunStretch> stretches;
-    std::vector<Jacket> needs; ///< each that some part of the way asks for
+    std::vector<Jacket> needs;       ///< each that some part of the way asks for
     Jacket jacket = Jacket::Unknown; ///< the one that serves all; Unknown: there is none
     std::string jacketWhy;
     double spareCost = 0, repullCost = 0; ///< in the job's currency

@@ -74,8 +74,7 @@ public:
             for (const auto& leg : route.legs) {
                 const auto [low, high] = std::minmax(leg.fromAtM, leg.toAtM);
                 if (leg.kind == RouteLeg::Kind::Along)
-                    uses_[static_cast<std::size_t>(
-                              plan.graph->pathwayIndex.at(leg.pathwayId))]
+                    uses_[static_cast<std::size_t>(plan.graph->pathwayIndex.at(leg.pathwayId))]
                         .push_back({run, cable, low, high, at, leg.fromAtM <= leg.toAtM});
                 else if (leg.kind == RouteLeg::Kind::Open)
                     open_.push_back({run, cable, &leg, at});
@@ -119,52 +118,97 @@ private:
         f.to = pointAt(way.points, to);
     }
 
-    static void say(SiteFinding& f, const std::string& where, const MainsRoute& mains,
-                    Exposure exposure, const Apart& apart, double leastM) {
+    /// Cables that are to lie equally far from a mains route.
+    struct Class {
+        Apart apart;
+        std::vector<Exposure> exposures;
+        [[nodiscard]] bool holds(const Cable* cable) const {
+            return std::find(exposures.begin(), exposures.end(), exposureOf(cable)) !=
+                   exposures.end();
+        }
+        [[nodiscard]] std::string word() const {
+            std::string out;
+            if (exposures.size() == 3)
+                return "any cable";
+            for (const Exposure e : exposures)
+                out += (out.empty() ? "" : " and ") + std::string(exposureWord(e));
+            return out;
+        }
+    };
+    [[nodiscard]] std::vector<Class> classesOf(const MainsRoute& mains) const {
+        std::vector<Class> out;
+        for (const Exposure e : {Exposure::Unscreened, Exposure::Screened, Exposure::Coax}) {
+            Apart apart = apartFrom(mains, e, job_.info.survey, catalogue_.site.separation);
+            const auto same = std::find_if(out.begin(), out.end(), [&](const Class& c) {
+                return c.apart.wantedMm == apart.wantedMm && c.apart.leastMm == apart.leastMm;
+            });
+            if (same == out.end())
+                out.push_back({std::move(apart), {e}});
+            else
+                same->exposures.push_back(e);
+        }
+        return out;
+    }
+
+    void say(SiteFinding& f, const std::string& where, const MainsRoute& mains, const Class& cables,
+             const Beside& part, double gapM) const {
+        const auto& rule = catalogue_.site.separation;
         const std::string name = mains.name.empty() ? "mains" : mains.name;
         f.mainsId = mains.id;
-        f.haveMm = leastM * 1000;
-        f.wantedMm = apart.wantedMm;
-        f.bad = f.haveMm < apart.leastMm;
+        f.source = rule.source;
+        f.caution = mainsCaution;
+        const bool one = f.runs.size() == 1;
+        if (part.crosses) {
+            const bool square = part.angleDeg >= rule.squareDeg;
+            f.matter = SiteMatter::Crossing;
+            f.haveMm = gapM * 1000;
+            f.wantedMm = rule.neverUnderMm;
+            f.bad = f.haveMm < rule.neverUnderMm;
+            f.title = square ? "Crosses power too close" : "Crosses power, and not square";
+            f.reason = where + (one || !f.pathwayId.empty() ? " crosses the " : " cross the ") +
+                       name + " at " + formatFixed(part.angleDeg, 0) + "°, " + mm(f.haveMm) +
+                       " above or below it";
+            f.cure = square
+                         ? "Keep " + mm(rule.neverUnderMm) + " between them where they cross"
+                         : "Cross at right angles, and keep " + mm(rule.neverUnderMm) + " between";
+            return;
+        }
+        f.haveMm = part.leastM * 1000;
+        f.wantedMm = cables.apart.wantedMm;
+        f.bad = f.haveMm < cables.apart.leastMm;
         f.title = f.bad ? "Power too near" : "Power rather near";
         f.reason = where + " runs " + formatFixed(f.lengthM, 1) + " m beside the " + name + ", " +
-                   mm(f.haveMm) + " apart; " + mm(apart.wantedMm) + " wanted for " +
-                   std::string(exposureWord(exposure)) + " " + apart.rule;
+                   mm(f.haveMm) + " apart; " + mm(f.wantedMm) + " wanted for " + cables.word() +
+                   " " + cables.apart.rule;
         f.cure = "Move it, cross square, or screen " +
-                 (f.runs.size() == 1 ? std::string("this run")
-                                     : "these " + runsWord(f.runs.size()));
-        f.caution = mainsCaution;
+                 (one ? std::string("this run") : "these " + runsWord(f.runs.size()));
     }
 
     void besideMains(const Pathway& way, const std::vector<Use>& uses) {
         if (way.kind == PathwayKind::Shaft)
             return;
-        const auto& rule = catalogue_.site.separation;
         for (const auto& mains : job_.mains) {
             if (mains.floorId != way.floorId)
                 continue;
-            for (const Exposure exposure :
-                 {Exposure::Unscreened, Exposure::Screened, Exposure::Coax}) {
-                const Apart apart = apartFrom(mains, exposure, job_.info.survey, rule);
-                bool any = false;
-                for (const auto& use : uses)
-                    any = any || exposureOf(use.cable) == exposure;
-                if (!any)
+            for (const auto& cables : classesOf(mains)) {
+                if (std::none_of(uses.begin(), uses.end(),
+                                 [&](const Use& use) { return cables.holds(use.cable); }))
                     continue;
-                for (const auto& part : besides(way.points, way.heightM, mains,
-                                                apart.wantedMm / 1000, rule))
-                    besidePart(way, uses, mains, exposure, apart, part);
+                for (const auto& part :
+                     besides(way.points, way.heightM, mains, cables.apart.wantedMm / 1000,
+                             catalogue_.site.separation))
+                    besidePart(way, uses, mains, cables, part);
             }
         }
     }
 
     void besidePart(const Pathway& way, const std::vector<Use>& uses, const MainsRoute& mains,
-                    Exposure exposure, const Apart& apart, const Beside& part) {
+                    const Class& cables, const Beside& part) {
         SiteFinding f;
         double from = part.toM;
         double to = part.fromM;
         for (const auto& use : uses) {
-            if (exposureOf(use.cable) != exposure || use.overlapM(part.fromM, part.toM) <= 1e-6)
+            if (!cables.holds(use.cable) || use.overlapM(part.fromM, part.toM) <= 1e-6)
                 continue;
             const double a = std::max(use.fromM, part.fromM);
             const double b = std::min(use.toM, part.toM);
@@ -176,51 +220,51 @@ private:
             return;
         place(f, way, from, to);
         f.lengthM = to - from;
-        f.source = catalogue_.site.separation.source;
-        if (!part.crosses) {
-            say(f, nameOf(way), mains, exposure, apart, part.leastM);
-            out_.push_back(std::move(f));
-            return;
-        }
-        const auto& rule = catalogue_.site.separation;
-        const bool square = part.angleDeg >= rule.squareDeg;
-        f.matter = SiteMatter::Crossing;
-        f.mainsId = mains.id;
-        f.haveMm = std::abs(way.heightM - mains.heightM) * 1000;
-        f.wantedMm = rule.neverUnderMm;
-        f.bad = f.haveMm < rule.neverUnderMm;
-        f.title = square ? "Crosses power too close" : "Crosses power, and not square";
-        f.reason = nameOf(way) + " crosses the " + (mains.name.empty() ? "mains" : mains.name) +
-                   " at " + formatFixed(part.angleDeg, 0) + "°, " + mm(f.haveMm) +
-                   " above or below it";
-        f.cure = square ? "Keep " + mm(rule.neverUnderMm) + " between them where they cross"
-                        : "Cross at right angles, and keep " + mm(rule.neverUnderMm) + " between";
-        f.caution = mainsCaution;
+        say(f, nameOf(way), mains, cables, part, std::abs(way.heightM - mains.heightM));
         out_.push_back(std::move(f));
     }
 
-    /// Cable lying in the open is nobody's pathway: each run answers for itself.
+    /// Cable lying in the open is nobody's pathway: each run answers for itself; those that cross
+    /// the same mains are told together.
     void openBesideMains(const OpenUse& use) {
         const auto& rule = catalogue_.site.separation;
-        const Exposure exposure = exposureOf(use.cable);
         const Floor* floor = plan_.graph->floor(use.leg->floorId);
         const double height = use.leg->fromHeightM - (floor == nullptr ? 0 : floor->elevationM);
         const std::array<PlanPoint, 3> points{
             use.leg->from, PlanPoint{use.leg->to.xM, use.leg->from.yM}, use.leg->to};
+        constexpr double beginsM = 0.5; // shorter is where it leaves a pathway that lies there
         for (const auto& mains : job_.mains) {
             if (mains.floorId != use.leg->floorId)
                 continue;
-            const Apart apart = apartFrom(mains, exposure, job_.info.survey, rule);
-            for (const auto& part : besides(points, height, mains, apart.wantedMm / 1000, rule)) {
-                SiteFinding f;
-                f.floorId = use.leg->floorId;
-                f.from = pointAt(points, part.fromM);
-                f.to = pointAt(points, part.toM);
-                f.lengthM = part.toM - part.fromM;
-                f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
-                f.source = rule.source;
-                say(f, use.run->label, mains, exposure, apart, part.leastM);
-                out_.push_back(std::move(f));
+            for (const auto& cables : classesOf(mains)) {
+                if (!cables.holds(use.cable))
+                    continue;
+                for (const auto& part :
+                     besides(points, height, mains, cables.apart.wantedMm / 1000, rule)) {
+                    if (!part.crosses && part.toM - part.fromM < beginsM)
+                        continue;
+                    SiteFinding f;
+                    f.floorId = use.leg->floorId;
+                    f.from = pointAt(points, part.fromM);
+                    f.to = pointAt(points, part.toM);
+                    f.lengthM = part.toM - part.fromM;
+                    f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
+                    const auto same =
+                        std::find_if(out_.begin(), out_.end(), [&](const SiteFinding& other) {
+                            return part.crosses && other.matter == SiteMatter::Crossing &&
+                                   other.mainsId == mains.id && other.pathwayId.empty();
+                        });
+                    if (same != out_.end())
+                        f.runs.insert(f.runs.begin(), same->runs.begin(), same->runs.end());
+                    say(f,
+                        f.runs.size() == 1 ? use.run->label
+                                           : runsWord(f.runs.size()) + " in the open",
+                        mains, cables, part, std::abs(height - mains.heightM));
+                    if (same != out_.end())
+                        *same = std::move(f);
+                    else
+                        out_.push_back(std::move(f));
+                }
             }
         }
     }
@@ -232,9 +276,8 @@ private:
         std::size_t mostCount = 0;
         std::vector<std::tuple<double, int, double>> events;
         for (const auto& use : uses) {
-            const double d = use.cable != nullptr && use.cable->diameterMm
-                                 ? use.cable->diameterMm->value
-                                 : 6;
+            const double d =
+                use.cable != nullptr && use.cable->diameterMm ? use.cable->diameterMm->value : 6;
             const double area = std::numbers::pi * d * d / 4;
             events.emplace_back(use.fromM, 1, area);
             events.emplace_back(use.toM, -1, area);
@@ -291,9 +334,7 @@ private:
         const auto& rule = catalogue_.site.fill;
         const double inside = std::numbers::pi * *way.boreMm * *way.boreMm / 4;
         const double share = area / inside;
-        const double may = count == 1   ? rule.oneShare
-                           : count == 2 ? rule.twoShare
-                                        : rule.moreShare;
+        const double may = count == 1 ? rule.oneShare : count == 2 ? rule.twoShare : rule.moreShare;
         if (share <= may)
             return;
         f.matter = SiteMatter::Fill;
@@ -334,9 +375,8 @@ private:
             place(f, way, at, at);
             f.haveMm = *way.cornerRadiusMm;
             f.title = "Bend too sharp";
-            f.reason = "a corner of " + nameOf(way) + " has " + mm(f.haveMm) +
-                       " inside radius; " + runsWord(f.runs.size()) + " through it want " +
-                       mm(f.wantedMm);
+            f.reason = "a corner of " + nameOf(way) + " has " + mm(f.haveMm) + " inside radius; " +
+                       runsWord(f.runs.size()) + " through it want " + mm(f.wantedMm);
             f.cure = "A swept fitting, or a cable of less diameter";
             f.source = catalogue_.site.bend.source;
             out_.push_back(std::move(f));
@@ -345,9 +385,9 @@ private:
 
     [[nodiscard]] double leastRadiusMm(const Cable& cable) const {
         const auto& rule = catalogue_.site.bend;
-        const double times = cable.kind == CableKind::Coax    ? rule.coax
+        const double times = cable.kind == CableKind::Coax  ? rule.coax
                              : cable.screen == Screen::None ? rule.unscreened
-                                                              : rule.screened;
+                                                            : rule.screened;
         return times * cable.diameterMm->value;
     }
 

@@ -32,8 +32,8 @@ WayEnd endAt(const Place& place, const WayGraph& graph) {
 /// What is left at an end beyond the way: dressing at a head end, a loop in a box, a coil outdoors.
 LengthPart spareAt(const Place& place, const SurveyRules& rules) {
     if (isHeadEnd(place.kind))
-        return {"dressing at " + (place.name.empty() ? std::string(placeWord(place.kind))
-                                                     : place.name),
+        return {"dressing at " +
+                    (place.name.empty() ? std::string(placeWord(place.kind)) : place.name),
                 rules.rackM, true};
     if (place.access == EndAccess::Outdoors || place.access == EndAccess::Height)
         return {"coil outdoors", rules.coilM, true};
@@ -45,8 +45,8 @@ void addNeed(RunRoute& out, Jacket need, const std::string& why) {
         return;
     out.needs.push_back(need);
     if (need != Jacket::General)
-        out.jacketWhy += (out.jacketWhy.empty() ? "" : "; ") + std::string(jacketWord(need)) +
-                         ": " + why;
+        out.jacketWhy +=
+            (out.jacketWhy.empty() ? "" : "; ") + std::string(jacketWord(need)) + ": " + why;
 }
 
 void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Place& far,
@@ -61,8 +61,9 @@ void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Pla
         if (const Pathway* way = pathwayOf(leg, graph)) {
             const Jacket need = jacketFor(way->kind);
             addNeed(out, indoors(need),
-                    indoors(need) == need ? legName(leg, graph) : "plenum everywhere, as this job "
-                                                                  "has it");
+                    indoors(need) == need ? legName(leg, graph)
+                                          : "plenum everywhere, as this job "
+                                            "has it");
         }
     // Down to an outlet a cable goes within the wall.
     for (const Place* place : {&near, &far})
@@ -92,9 +93,8 @@ void setLengths(RunRoute& out, const Place& near, const Place& far, const Survey
         out.nearSpareM = a.lengthM;
         out.parts.push_back(a);
         out.parts.push_back(spareAt(far, rules));
-        out.parts.push_back(
-            {formatFixed(rules.routeShare * 100, 0) + " % of the way", rules.routeShare * out.routeM,
-             false});
+        out.parts.push_back({formatFixed(rules.routeShare * 100, 0) + " % of the way",
+                             rules.routeShare * out.routeM, false});
     } else {
         out.parts.push_back({"allowance at both ends", 2 * rules.allowanceM, false});
     }
@@ -120,8 +120,9 @@ void setStretches(RunRoute& out, const WayGraph& graph) {
     add("dressing", out.nearSpareM, 20, first, Surroundings::FreeAir);
     for (std::size_t i = 0; i < out.legs.size(); ++i) {
         const Pathway* way = pathwayOf(out.legs[i], graph);
-        add(legName(out.legs[i], graph), out.legs[i].lengthM, way != nullptr ? way->temperatureC : 20,
-            out.cables[i], way != nullptr ? way->around : Surroundings::FreeAir);
+        add(legName(out.legs[i], graph), out.legs[i].lengthM,
+            way != nullptr ? way->temperatureC : 20, out.cables[i],
+            way != nullptr ? way->around : Surroundings::FreeAir);
     }
     if (farSpare > 1e-9)
         add("loop", farSpare, 20, last, Surroundings::FreeAir);
@@ -275,8 +276,8 @@ RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const Ru
     const Place* far = byId(job.places, run.farPlaceId);
     if (near == nullptr || far == nullptr)
         return {};
-    RunRoute out = layOut(run, *near, *far, job.info.survey, graph,
-                          wayOf(run, *near, *far, graph, nullptr));
+    RunRoute out =
+        layOut(run, *near, *far, job.info.survey, graph, wayOf(run, *near, *far, graph, nullptr));
     for (std::size_t i = 0; known != nullptr && i < out.legs.size(); ++i)
         for (std::size_t k = 0; k < known->legs.size(); ++k)
             if (known->legs[k].pathwayId == out.legs[i].pathwayId &&
@@ -309,12 +310,11 @@ Working routeWorking(const Job& job, const RunRoute& route) {
     for (std::size_t i = 0; i < route.legs.size(); ++i) {
         const auto& leg = route.legs[i];
         const Pathway* way = byId(job.pathways, leg.pathwayId);
-        const std::string name =
-            leg.kind == RouteLeg::Kind::Drop   ? "drop"
-            : leg.kind == RouteLeg::Kind::Open ? "through the open, square"
-            : way == nullptr || way->name.empty()
-                ? std::string(way == nullptr ? "way" : pathwayWord(way->kind))
-                : way->name;
+        const std::string name = leg.kind == RouteLeg::Kind::Drop   ? "drop"
+                                 : leg.kind == RouteLeg::Kind::Open ? "through the open, square"
+                                 : way == nullptr || way->name.empty()
+                                     ? std::string(way == nullptr ? "way" : pathwayWord(way->kind))
+                                     : way->name;
         out.steps.push_back(name + ": " + formatFixed(leg.lengthM, 3) + " m, " +
                             std::to_string(route.cables[i]) +
                             (route.cables[i] == 1 ? " cable" : " cables"));

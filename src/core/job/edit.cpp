@@ -225,8 +225,7 @@ struct PlanChecker {
     [[nodiscard]] Outcome<bool> checkPhotographs() const {
         for (const auto& p : job.photographs)
             if (missing(floors, p.floorId) || missing(rooms, p.roomId) ||
-                missing(surfaces, p.surfaceId) ||
-                (!p.runId.empty() && job.run(p.runId) == nullptr))
+                missing(surfaces, p.surfaceId) || (!p.runId.empty() && job.run(p.runId) == nullptr))
                 return gone("photograph " + p.name, "subject");
         return true;
     }

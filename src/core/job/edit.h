@@ -10,10 +10,10 @@ template <typename T> struct Change {
     bool operator==(const Change&) const = default;
     [[nodiscard]] const std::string& id() const { return after ? after->id : before->id; }
 };
-using AnyChange = std::variant<Change<JobInfo>, Change<Room>, Change<Run>, Change<Measurement>,
-                               Change<UserCable>, Change<Distribution>, Change<BusChain>, Change<Floor>,
-                               Change<Place>, Change<Pathway>, Change<MainsRoute>, Change<Surface>,
-                               Change<Photograph>>;
+using AnyChange =
+    std::variant<Change<JobInfo>, Change<Room>, Change<Run>, Change<Measurement>, Change<UserCable>,
+                 Change<Distribution>, Change<BusChain>, Change<Floor>, Change<Place>,
+                 Change<Pathway>, Change<MainsRoute>, Change<Surface>, Change<Photograph>>;
 
 /// The only way a job changes. All of its changes happen, or none.
 struct Edit {

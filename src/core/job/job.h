@@ -73,8 +73,8 @@ struct RunStretch {
 };
 
 /// One cable between any two ends. The fixed cable is the sum of its stretches, near end first.
-/// Where the run follows the plan its stretches are laid by the plan (`laidJob`); those kept with it
-/// are what was typed, and count again when it follows no more.
+/// Where the run follows the plan its stretches are laid by the plan (`laidJob`); those kept with
+/// it are what was typed, and count again when it follows no more.
 struct Run {
     std::string id;
     std::string roomId;

@@ -75,7 +75,9 @@ Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor
             change(out.changes, thing, moved);
         }
     };
-    const auto line = [&](auto& thing) { std::for_each(thing.points.begin(), thing.points.end(), scale); };
+    const auto line = [&](auto& thing) {
+        std::for_each(thing.points.begin(), thing.points.end(), scale);
+    };
     all(job.rooms, [&](Room& r) { std::for_each(r.outline.begin(), r.outline.end(), scale); });
     all(job.places, [&](Place& p) { scale(p.at); });
     all(job.pathways, line);
@@ -201,7 +203,8 @@ std::string labelOf(const std::string& pattern, const std::string& room, const s
     std::string out = pattern;
     replace(out, "{room}", room);
     replace(out, "{kind}", kind);
-    if (!replace(out, "{nnn}", numberText(number, 3)) && !replace(out, "{nn}", numberText(number, 2)))
+    if (!replace(out, "{nnn}", numberText(number, 3)) &&
+        !replace(out, "{nn}", numberText(number, 2)))
         replace(out, "{n}", numberText(number, 1));
     return out;
 }

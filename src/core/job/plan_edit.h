@@ -3,8 +3,8 @@
 
 namespace burin {
 
-/// Everything drawn on a floor, and what lies under it, larger by `factor`: the scale set anew. What
-/// was drawn stays where it is on the picture; heights stay as they are.
+/// Everything drawn on a floor, and what lies under it, larger by `factor`: the scale set anew.
+/// What was drawn stays where it is on the picture; heights stay as they are.
 Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor);
 
 /// The changes that take something off the plan together with what cannot stand without it. A run

@@ -61,9 +61,9 @@ public:
     }
 
     void add(Edit& edit, const Place& head, const std::string& serviceId, int count) {
-        int atHead = static_cast<int>(
-            std::count_if(job_.runs.begin(), job_.runs.end(),
-                          [&](const Run& r) { return r.nearPlaceId == head.id; }));
+        int atHead =
+            static_cast<int>(std::count_if(job_.runs.begin(), job_.runs.end(),
+                                           [&](const Run& r) { return r.nearPlaceId == head.id; }));
         const Place* before = lastReader();
         // New outlets are spread along the walls by how many there will be.
         int free = 0;
@@ -120,8 +120,7 @@ private:
 
     std::string label() {
         for (int n = 1;; ++n) {
-            std::string text =
-                labelOf(job_.info.survey.labels, room_.letters, kind_.letter, n);
+            std::string text = labelOf(job_.info.survey.labels, room_.letters, kind_.letter, n);
             if (labels_.insert(text).second)
                 return text;
         }
@@ -137,8 +136,8 @@ private:
         Place place;
         place.id = newId();
         place.kind = kind_.id == "reader" ? PlaceKind::Device : PlaceKind::Outlet;
-        place.name = (kind_.id == "reader" ? "reader " : "outlet ") +
-                     std::to_string(outlets_.size() + 1);
+        place.name =
+            (kind_.id == "reader" ? "reader " : "outlet ") + std::to_string(outlets_.size() + 1);
         place.floorId = room_.floorId;
         place.roomId = room_.id;
         place.heightM = kind_.id == "reader" ? 1.2 : 0.3;
@@ -185,9 +184,8 @@ Outcome<Edit> fewer(const Job& job, const Catalogue& catalogue, const Room& room
     for (auto it = job.runs.rbegin(); it != job.runs.rend() && surplus > 0; ++it) {
         if (!isOf(*it, catalogue, room.id, kindId))
             continue;
-        const bool tested =
-            std::any_of(job.measurements.begin(), job.measurements.end(),
-                        [&](const Measurement& m) { return m.runId == it->id; });
+        const bool tested = std::any_of(job.measurements.begin(), job.measurements.end(),
+                                        [&](const Measurement& m) { return m.runId == it->id; });
         if (tested)
             return refuse("room " + room.name, it->label + " has been tested",
                           "Remove it in the list of runs, if its tests may go too");
@@ -213,9 +211,9 @@ Outcome<Edit> fewer(const Job& job, const Catalogue& catalogue, const Room& room
 
 int scheduledCount(const Job& job, const Catalogue& catalogue, const std::string& roomId,
                    const std::string& kindId) {
-    return static_cast<int>(std::count_if(
-        job.runs.begin(), job.runs.end(),
-        [&](const Run& r) { return isOf(r, catalogue, roomId, kindId); }));
+    return static_cast<int>(std::count_if(job.runs.begin(), job.runs.end(), [&](const Run& r) {
+        return isOf(r, catalogue, roomId, kindId);
+    }));
 }
 
 Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::string& roomId,

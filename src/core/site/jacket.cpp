@@ -41,8 +41,8 @@ Jacket jacketFor(PathwayKind kind) {
 }
 
 Jacket jacketForAll(const std::vector<Jacket>& needs) {
-    for (const Jacket jacket : {Jacket::General, Jacket::Riser, Jacket::Plenum, Jacket::Outdoor,
-                                Jacket::WaterBlocked})
+    for (const Jacket jacket :
+         {Jacket::General, Jacket::Riser, Jacket::Plenum, Jacket::Outdoor, Jacket::WaterBlocked})
         if (std::all_of(needs.begin(), needs.end(),
                         [&](Jacket need) { return serves(jacket, need); }))
             return jacket;

@@ -16,9 +16,9 @@ Jacket jacketForAll(const std::vector<Jacket>& needs);
 
 /// What a jacket's print says. What it does not say stays empty.
 struct JacketPrint {
-    std::string kind;     ///< "cat6", "series 6", "rg-213 class"; empty: not told
-    std::string screen;   ///< "U/UTP"
-    std::string rating;   ///< as printed: "CMR"
+    std::string kind;   ///< "cat6", "series 6", "rg-213 class"; empty: not told
+    std::string screen; ///< "U/UTP"
+    std::string rating; ///< as printed: "CMR"
     Jacket jacket = Jacket::Unknown;
     std::optional<double> awg;
     std::optional<int> pairs;

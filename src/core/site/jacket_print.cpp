@@ -25,10 +25,9 @@ std::vector<std::string> wordsOf(std::string_view text) {
             flush();
             continue;
         }
-        const bool onlyDigits =
-            !word.empty() && std::all_of(word.begin(), word.end(), [](char d) {
-                return (d >= '0' && d <= '9') || d == '.';
-            });
+        const bool onlyDigits = !word.empty() && std::all_of(word.begin(), word.end(), [](char d) {
+            return (d >= '0' && d <= '9') || d == '.';
+        });
         if (letter && onlyDigits)
             flush();
         word += c;
@@ -51,12 +50,12 @@ bool oneOf(const std::string& word, const std::array<std::string_view, N>& list)
 }
 
 std::optional<Jacket> ratingOf(const std::string& word) {
-    constexpr std::array<std::string_view, 9> plenum{"CMP",  "CL2P", "CL3P", "CATVP", "MPP",
+    constexpr std::array<std::string_view, 9> plenum{"CMP",  "CL2P",   "CL3P", "CATVP", "MPP",
                                                      "FPLP", "PLTC-P", "OFNP", "PLENUM"};
     constexpr std::array<std::string_view, 7> riser{"CMR",  "CL2R", "CL3R", "CATVR",
                                                     "FPLR", "MPR",  "RISER"};
-    constexpr std::array<std::string_view, 7> general{"CM", "CMG", "CMX", "CL2", "CL3", "CATV",
-                                                      "MP"};
+    constexpr std::array<std::string_view, 7> general{"CM",  "CMG",  "CMX", "CL2",
+                                                      "CL3", "CATV", "MP"};
     constexpr std::array<std::string_view, 4> outdoor{"OUTDOOR", "UV", "SUNLIGHT", "SUN"};
     constexpr std::array<std::string_view, 4> water{"BURIAL", "GEL", "WATERBLOCK", "WATERBLOCKED"};
     if (oneOf(word, plenum))
@@ -164,8 +163,9 @@ private:
         constexpr std::array<std::string_view, 9> screens{
             "U/UTP", "F/UTP", "S/FTP", "S/UTP", "SF/UTP", "U/FTP", "F/FTP", "UTP", "FTP"};
         if (oneOf(words_[at_], screens))
-            out_.screen = words_[at_] == "UTP" ? "U/UTP" : words_[at_] == "FTP" ? "F/UTP"
-                                                                               : words_[at_];
+            out_.screen = words_[at_] == "UTP"   ? "U/UTP"
+                          : words_[at_] == "FTP" ? "F/UTP"
+                                                 : words_[at_];
         else if (words_[at_] == "QUAD" || words_[at_] == "TRI-SHIELD")
             out_.screen = "quad";
         else

@@ -47,8 +47,8 @@ enum class PlaceKind {
     Device ///< reader, camera, aerial: the run ends in it
 };
 inline constexpr std::array<std::string_view, 8> placeKindKeys{
-    "panel", "block", "splitter-shelf", "demarcation", "controller", "radio-shelf",
-    "outlet", "device"};
+    "panel",      "block",       "splitter-shelf", "demarcation",
+    "controller", "radio-shelf", "outlet",         "device"};
 [[nodiscard]] constexpr bool isHeadEnd(PlaceKind kind) {
     return kind < PlaceKind::Outlet;
 }
@@ -154,8 +154,8 @@ struct Via {
 
 /// Rating of a jacket. None of them is the others' better in everything: see `serves`.
 enum class Jacket { Unknown, General, Riser, Plenum, Outdoor, WaterBlocked };
-inline constexpr std::array<std::string_view, 6> jacketKeys{
-    "unknown", "general", "riser", "plenum", "outdoor", "water-blocked"};
+inline constexpr std::array<std::string_view, 6> jacketKeys{"unknown", "general", "riser",
+                                                            "plenum",  "outdoor", "water-blocked"};
 
 enum class SpareSchool { PullLong, Measured };
 enum class SeparationSchool { Table, House };
@@ -163,7 +163,7 @@ enum class JacketSchool { WhereNeeded, PlenumEverywhere };
 inline constexpr std::array<std::string_view, 2> spareSchoolKeys{"pull-long", "measured"};
 inline constexpr std::array<std::string_view, 2> separationSchoolKeys{"table", "house"};
 inline constexpr std::array<std::string_view, 2> jacketSchoolKeys{"where-needed",
-                                                                   "plenum-everywhere"};
+                                                                  "plenum-everywhere"};
 
 /// How this job measures, keeps apart, names and prices.
 struct SurveyRules {

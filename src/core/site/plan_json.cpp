@@ -33,11 +33,10 @@ void putText(Json& out, const char* key, const std::string& text) {
 /// A date as the log writes it; empty is none.
 std::string readDate(JsonObject& in, std::string_view key) {
     std::string text = in.stringOr(key, "");
-    const bool good = text.empty() ||
-                      (text.size() == 10 && text[4] == '-' && text[7] == '-' &&
-                       std::count_if(text.begin(), text.end(), [](char c) {
-                           return c >= '0' && c <= '9';
-                       }) == 8);
+    const bool good =
+        text.empty() ||
+        (text.size() == 10 && text[4] == '-' && text[7] == '-' &&
+         std::count_if(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; }) == 8);
     if (!good)
         in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
     return text;
@@ -92,12 +91,9 @@ Json toJson(const Floor& f) {
                 {"depthM", f.depthM}};
     if (f.picture) {
         const auto& p = *f.picture;
-        out["picture"] = {{"hash", p.hash},
-                          {"name", p.name},
-                          {"page", p.page},
-                          {"widthPx", p.widthPx},
-                          {"heightPx", p.heightPx},
-                          {"metresPerPixel", p.metresPerPixel},
+        out["picture"] = {{"hash", p.hash},         {"name", p.name},
+                          {"page", p.page},         {"widthPx", p.widthPx},
+                          {"heightPx", p.heightPx}, {"metresPerPixel", p.metresPerPixel},
                           {"at", pointJson(p.at)}};
     }
     return out;
@@ -129,15 +125,9 @@ Floor readFloor(JsonObject in) {
 }
 
 Json toJson(const Place& p) {
-    return {{"id", p.id},
-            {"name", p.name},
-            {"kind", keyIn(placeKindKeys, p.kind)},
-            {"floorId", p.floorId},
-            {"roomId", p.roomId},
-            {"at", pointJson(p.at)},
-            {"heightM", p.heightM},
-            {"ports", p.ports},
-            {"access", keyIn(accessKeys, p.access)}};
+    return {{"id", p.id},           {"name", p.name},     {"kind", keyIn(placeKindKeys, p.kind)},
+            {"floorId", p.floorId}, {"roomId", p.roomId}, {"at", pointJson(p.at)},
+            {"heightM", p.heightM}, {"ports", p.ports},   {"access", keyIn(accessKeys, p.access)}};
 }
 
 Place readPlace(JsonObject in) {

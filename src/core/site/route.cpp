@@ -58,9 +58,8 @@ std::vector<WayTree::Touch> touchesOf(const WayGraph& graph, const WayEnd& end) 
             out.push_back(*touch);
     }
     if (end.through && !out.empty()) {
-        auto best = *std::min_element(out.begin(), out.end(), [](const auto& a, const auto& b) {
-            return a.openM < b.openM;
-        });
+        auto best = *std::min_element(
+            out.begin(), out.end(), [](const auto& a, const auto& b) { return a.openM < b.openM; });
         best.openM = best.dropM = best.weightM = 0;
         out = {best};
     }
@@ -127,13 +126,13 @@ public:
     void open(const std::string& floorId, const PlanPoint& from, const PlanPoint& to,
               double heightM, double lengthM) {
         if (lengthM > 1e-9)
-            legs_.push_back({RouteLeg::Kind::Open, {}, floorId, from, to, heightM, heightM, lengthM,
-                             0, 0});
+            legs_.push_back(
+                {RouteLeg::Kind::Open, {}, floorId, from, to, heightM, heightM, lengthM, 0, 0});
     }
     void drop(const WayEnd& end, double from, double to, double lengthM) {
         if (lengthM > 1e-9)
-            legs_.push_back({RouteLeg::Kind::Drop, {}, end.floorId, end.at, end.at, from, to,
-                             lengthM, 0, 0});
+            legs_.push_back(
+                {RouteLeg::Kind::Drop, {}, end.floorId, end.at, end.at, from, to, lengthM, 0, 0});
     }
     std::vector<RouteLeg> take() { return std::move(legs_); }
 
@@ -178,8 +177,8 @@ Arrival bestArrival(const WayGraph& graph, const WayTree& tree,
             ++start;
         if (start == tree.touches.end() || start->edge != touch.edge)
             continue;
-        const double straight = start->weightM + touch.weightM +
-                                std::abs(start->share - touch.share) * edge.lengthM;
+        const double straight =
+            start->weightM + touch.weightM + std::abs(start->share - touch.share) * edge.lengthM;
         if (straight < out.weightM)
             out = {straight, &*start, &touch, -1};
     }
@@ -292,8 +291,8 @@ Outcome<Route> findRoute(const WayGraph& graph, const std::vector<WayEnd>& ends)
                 const Floor* f = graph.floor(end.floorId);
                 return f == nullptr ? std::string("a floor") : f->name;
             };
-            return refuse("way", "no pathway leads from " + name(ends[i - 1]) + " to " +
-                                     name(ends[i]),
+            return refuse("way",
+                          "no pathway leads from " + name(ends[i - 1]) + " to " + name(ends[i]),
                           "Draw a shaft that joins them, or a pathway to it");
         }
         out.legs.insert(out.legs.end(), part->legs.begin(), part->legs.end());

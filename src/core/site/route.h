@@ -45,9 +45,10 @@ struct WayTree {
     };
     WayEnd end;
     std::vector<Touch> touches;
-    std::vector<double> weightM;   ///< by node
-    std::vector<int> from, byEdge; ///< the node before and the edge from it; −1: straight from a touch
-    std::vector<int> touch;        ///< by node, where from is −1
+    std::vector<double> weightM; ///< by node
+    std::vector<int> from,
+        byEdge;             ///< the node before and the edge from it; −1: straight from a touch
+    std::vector<int> touch; ///< by node, where from is −1
 };
 WayTree waysFrom(const WayGraph& graph, const WayEnd& end);
 

@@ -71,6 +71,8 @@ std::vector<Beside> besides(std::span<const PlanPoint> points, double heightM,
         const auto& a = points[i - 1];
         const auto& b = points[i];
         const double step = distanceM(a, b);
+        if (step < 1e-9)
+            continue;
         const std::size_t pieces = std::max<std::size_t>(mains.points.size(), 2) - 1;
         for (std::size_t k = 0; k < pieces; ++k) {
             const auto& c = mains.points[k];
@@ -78,8 +80,12 @@ std::vector<Beside> besides(std::span<const PlanPoint> points, double heightM,
             const auto part = nearPart(a, b, c, d, gap, withinM);
             if (!part)
                 continue;
-            Beside found{before + part->fromShare * step, before + part->toShare * step,
-                         part->leastM, before + part->leastShare * step, false, 0};
+            Beside found{before + part->fromShare * step,
+                         before + part->toShare * step,
+                         part->leastM,
+                         before + part->leastShare * step,
+                         false,
+                         0};
             if (const auto crossing = crossingOf(a, b, c, d)) {
                 found.crosses = true;
                 found.angleDeg = angleDeg(a, b, c, d);

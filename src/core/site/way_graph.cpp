@@ -163,9 +163,9 @@ struct Maker {
                          places.end());
             first[i] = static_cast<int>(out.nodes.size());
             for (const double at : places)
-                out.nodes.push_back(
-                    {static_cast<int>(i), at, shaft ? w.points.front() : pointAt(w.points, at),
-                     shaft ? at : out.absoluteM(w.floorId, w.heightM)});
+                out.nodes.push_back({static_cast<int>(i), at,
+                                     shaft ? w.points.front() : pointAt(w.points, at),
+                                     shaft ? at : out.absoluteM(w.floorId, w.heightM)});
         }
         out.links.resize(out.nodes.size());
         for (std::size_t i = 0; i < count; ++i)

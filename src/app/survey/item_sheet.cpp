@@ -1,0 +1,429 @@
+#include "app/survey/item_sheet.h"
+#include "app/look/painters.h"
+#include "app/survey/plan_draft.h"
+#include "core/lookup.h"
+#include <QComboBox>
+#include <QDate>
+#include <QLineEdit>
+
+namespace burin {
+namespace {
+
+using Field = std::function<Outcome<Edit>(const QString&)>;
+
+/// A row of the sheet: how it reads, and what a typed text makes of it.
+struct SheetLine {
+    QString label, value;
+    QStringList choices;
+    Field keep;
+};
+
+/// Puts what `read` makes of a text into a copy of the thing, as one edit.
+template <typename T, typename Read, typename Put>
+Field field(const T& thing, const char* what, Read read, Put put_) {
+    return [thing, what, read, put_](const QString& text) -> Outcome<Edit> {
+        auto value = read(text);
+        if (!value)
+            return refuse(value.error());
+        T after = thing;
+        put_(after, *value);
+        if (after == thing)
+            return Edit{what, {}};
+        return Edit{std::string(what), {put(std::optional(thing), std::optional(after))}};
+    };
+}
+
+struct Reader {
+    UnitSystem units;
+    [[nodiscard]] auto metres() const {
+        return [units = units](const QString& text) {
+            return parseLengthM(text.toStdString(), units);
+        };
+    }
+    /// Heights may lie below the floor.
+    [[nodiscard]] auto height() const {
+        return [units = units](const QString& text) -> Outcome<double> {
+            QString plain = text.trimmed();
+            const bool below = plain.startsWith(u'-') || plain.startsWith(QChar(0x2212));
+            if (below)
+                plain.remove(0, 1);
+            auto out = parseLengthM(plain.trimmed().toStdString(), units);
+            if (out && below)
+                *out = -*out;
+            return out;
+        };
+    }
+    [[nodiscard]] auto warmth() const {
+        return [units = units](const QString& text) {
+            return parseTemperatureC(text.toStdString(), units);
+        };
+    }
+};
+
+Outcome<std::string> asText(const QString& text) {
+    return text.trimmed().toStdString();
+}
+Outcome<double> asNumber(const QString& text) {
+    return parseNumber(text.trimmed().toStdString(), "the number");
+}
+Outcome<int> asCount(const QString& text) {
+    const auto number = parseNumber(text.trimmed().toStdString(), "the number");
+    if (!number)
+        return refuse(number.error());
+    if (*number < 0 || *number > 100000)
+        return refuse("number", "“" + text.toStdString() + "” makes no sense", "Type 0 or more");
+    return static_cast<int>(*number);
+}
+/// Millimetres; empty is none.
+Outcome<std::optional<double>> asMm(const QString& text) {
+    QString typed = text.trimmed();
+    if (typed.isEmpty())
+        return std::optional<double>();
+    bool bare = false;
+    typed.toDouble(&bare);
+    const auto metres = parseLengthM((bare ? typed + QStringLiteral(" mm") : typed).toStdString());
+    if (!metres)
+        return refuse(metres.error());
+    return std::optional<double>(*metres * 1000);
+}
+Outcome<std::string> asDate(const QString& text) {
+    const QString typed = text.trimmed();
+    if (!typed.isEmpty() && !QDate::fromString(typed, Qt::ISODate).isValid())
+        return refuse("date", "“" + typed.toStdString() + "” is no date",
+                      "Write year-month-day: 2026-11-26");
+    return typed.toStdString();
+}
+
+QString mmText(const std::optional<double>& mm) {
+    return mm ? q(formatFixed(*mm, 0)) + QStringLiteral(" mm") : QString();
+}
+
+/// One of a list of words, by its place in the list.
+auto oneOf(const QStringList& words) {
+    return [words](const QString& text) -> Outcome<int> {
+        return static_cast<int>(std::max<qsizetype>(0, words.indexOf(text)));
+    };
+}
+
+QStringList placeWords() {
+    QStringList out;
+    for (std::size_t i = 0; i < placeKindKeys.size(); ++i)
+        out << q(std::string(placeWord(static_cast<PlaceKind>(i))));
+    return out;
+}
+QStringList accessWords() {
+    QStringList out;
+    for (std::size_t i = 0; i < accessKeys.size(); ++i)
+        out << q(std::string(accessWord(static_cast<EndAccess>(i))));
+    return out;
+}
+QStringList pathwayWords() {
+    QStringList out;
+    for (std::size_t i = 0; i < pathwayKindKeys.size(); ++i)
+        out << q(std::string(pathwayWord(static_cast<PathwayKind>(i))));
+    return out;
+}
+
+std::vector<SheetLine> linesOf(const Floor& floor, const Catalogue& catalogue, UnitSystem units) {
+    const Reader read{units};
+    const auto m = [&](double metres) { return q(formatLength(metres, units, 2)); };
+    QStringList voids;
+    QString now = m(floor.voidM);
+    for (const auto& preset : catalogue.site.voids) {
+        voids << q(preset.name) + QStringLiteral(", ") + m(preset.voidM);
+        if (std::abs(preset.voidM - floor.voidM) < 1e-9)
+            now = voids.back();
+    }
+    if (!voids.contains(now))
+        voids << now;
+    const auto voidOf = [voids, catalogue = &catalogue,
+                         at = floor.voidM](const QString& text) -> Outcome<double> {
+        const auto index = voids.indexOf(text);
+        return index >= 0 && index < static_cast<qsizetype>(catalogue->site.voids.size())
+                   ? catalogue->site.voids[static_cast<std::size_t>(index)].voidM
+                   : at;
+    };
+    std::vector<SheetLine> out{
+        {QObject::tr("name"),
+         q(floor.name),
+         {},
+         field(floor, "name of a floor", asText, [](Floor& f, const auto& v) { f.name = v; })},
+        {QObject::tr("ceiling at"),
+         m(floor.ceilingM),
+         {},
+         field(floor, "ceiling height", read.metres(), [](Floor& f, double v) { f.ceilingM = v; })},
+        {QObject::tr("void above"), now, voids,
+         field(floor, "void height", voidOf, [](Floor& f, double v) { f.voidM = v; })},
+        {QObject::tr("floor at"),
+         m(floor.elevationM),
+         {},
+         field(floor, "height of a floor", read.height(),
+               [](Floor& f, double v) { f.elevationM = v; })},
+        {QObject::tr("wide"),
+         m(floor.widthM),
+         {},
+         field(floor, "width of a floor", read.metres(), [](Floor& f, double v) { f.widthM = v; })},
+        {QObject::tr("deep"),
+         m(floor.depthM),
+         {},
+         field(floor, "depth of a floor", read.metres(),
+               [](Floor& f, double v) { f.depthM = v; })}};
+    return out;
+}
+
+std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
+    const Reader read{units};
+    std::vector<SheetLine> out{
+        {QObject::tr("name"),
+         q(place.name),
+         {},
+         field(place, "name of a place", asText, [](Place& p, const auto& v) { p.name = v; })},
+        {QObject::tr("is"), placeWords()[static_cast<int>(place.kind)], placeWords(),
+         field(place, "kind of a place", oneOf(placeWords()),
+               [](Place& p, int v) { p.kind = static_cast<PlaceKind>(v); })},
+        {QObject::tr("height"),
+         q(formatLength(place.heightM, units, 2)),
+         {},
+         field(place, "height of a place", read.height(),
+               [](Place& p, double v) { p.heightM = v; })},
+        {QObject::tr("ports"),
+         QString::number(place.ports),
+         {},
+         field(place, "ports of a place", asCount, [](Place& p, int v) { p.ports = v; })},
+        {QObject::tr("to reach it"), accessWords()[static_cast<int>(place.access)], accessWords(),
+         field(place, "how hard a place is to reach", oneOf(accessWords()),
+               [](Place& p, int v) { p.access = static_cast<EndAccess>(v); })}};
+    return out;
+}
+
+std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
+    const Reader read{units};
+    std::vector<SheetLine> out{
+        {QObject::tr("name"),
+         q(way.name),
+         {},
+         field(way, "name of a pathway", asText, [](Pathway& p, const auto& v) { p.name = v; })},
+        {QObject::tr("is"), pathwayWords()[static_cast<int>(way.kind)], pathwayWords(),
+         field(way, "kind of a pathway", oneOf(pathwayWords()),
+               [](Pathway& p, int v) { p.kind = static_cast<PathwayKind>(v); })},
+        {QObject::tr("warmth"),
+         q(formatTemperature(way.temperatureC, units)),
+         {},
+         field(way, "warmth of a pathway", read.warmth(),
+               [](Pathway& p, double v) { p.temperatureC = v; })}};
+    if (way.kind != PathwayKind::Shaft)
+        out.push_back({QObject::tr("height"),
+                       q(formatLength(way.heightM, units, 2)),
+                       {},
+                       field(way, "height of a pathway", read.height(),
+                             [](Pathway& p, double v) { p.heightM = v; })});
+    if (isClosed(way.kind))
+        out.push_back({QObject::tr("inside bore"),
+                       mmText(way.boreMm),
+                       {},
+                       field(way, "bore of a pathway", asMm,
+                             [](Pathway& p, const auto& v) { p.boreMm = v; })});
+    if (way.kind == PathwayKind::Hooks || way.kind == PathwayKind::Plenum) {
+        out.push_back({QObject::tr("cables a hook"),
+                       QString::number(way.perHook.value_or(50)),
+                       {},
+                       field(way, "capacity of hooks", asCount,
+                             [](Pathway& p, int v) { p.perHook = std::max(1, v); })});
+        out.push_back({QObject::tr("hooks every"),
+                       q(formatLength(way.supportM.value_or(1.5), units, 2)),
+                       {},
+                       field(way, "spacing of hooks", read.metres(),
+                             [](Pathway& p, double v) { p.supportM = std::max(0.01, v); })});
+    }
+    if (way.kind != PathwayKind::Shaft)
+        out.push_back({QObject::tr("corner radius"),
+                       mmText(way.cornerRadiusMm),
+                       {},
+                       field(way, "corner radius of a pathway", asMm,
+                             [](Pathway& p, const auto& v) { p.cornerRadiusMm = v; })});
+    return out;
+}
+
+std::vector<SheetLine> linesOf(const MainsRoute& mains, UnitSystem units) {
+    const Reader read{units};
+    const QStringList yesNo{QObject::tr("no"), QObject::tr("yes")};
+    return {
+        {QObject::tr("name"),
+         q(mains.name),
+         {},
+         field(mains, "name of mains", asText, [](MainsRoute& p, const auto& v) { p.name = v; })},
+        {QObject::tr("kVA"),
+         q(formatFixed(mains.kva, 1)),
+         {},
+         field(mains, "power of mains", asNumber,
+               [](MainsRoute& p, double v) { p.kva = std::max(0.0, v); })},
+        {QObject::tr("height"),
+         q(formatLength(mains.heightM, units, 2)),
+         {},
+         field(mains, "height of mains", read.height(),
+               [](MainsRoute& p, double v) { p.heightM = v; })},
+        {QObject::tr("in earthed metal"), yesNo[mains.enclosed ? 1 : 0], yesNo,
+         field(mains, "enclosure of mains", oneOf(yesNo),
+               [](MainsRoute& p, int v) { p.enclosed = v == 1; })}};
+}
+
+std::vector<SheetLine> linesOf(const Surface& surface) {
+    const QStringList kinds{QObject::tr("wall"), QObject::tr("ceiling"), QObject::tr("floor")};
+    return {
+        {QObject::tr("name"),
+         q(surface.name),
+         {},
+         field(surface, "name of a wall", asText, [](Surface& p, const auto& v) { p.name = v; })},
+        {QObject::tr("holds fire, min"),
+         QString::number(surface.fireMinutes),
+         {},
+         field(surface, "fire rating", asCount, [](Surface& p, int v) { p.fireMinutes = v; })},
+        {QObject::tr("closes on"),
+         q(surface.closesOn),
+         {},
+         field(surface, "closing date", asDate,
+               [](Surface& p, const auto& v) { p.closesOn = v; })}};
+}
+
+std::vector<SheetLine> linesOf(const Photograph& photo) {
+    return {
+        {QObject::tr("taken on"),
+         q(photo.takenOn),
+         {},
+         field(photo, "date of a photograph", asDate,
+               [](Photograph& p, const auto& v) { p.takenOn = v; })},
+        {QObject::tr("shows"),
+         q(photo.work),
+         {},
+         field(photo, "stage of work", asText, [](Photograph& p, const auto& v) { p.work = v; })},
+        {QObject::tr("note"),
+         q(photo.note),
+         {},
+         field(photo, "note of a photograph", asText,
+               [](Photograph& p, const auto& v) { p.note = v; })}};
+}
+
+std::vector<SheetLine> linesOf(const Room& room, const Session& session, UnitSystem units) {
+    const std::string id = room.id;
+    const Session* now = &session;
+    const double area = areaM2(room.outline);
+    const QString size =
+        units == UnitSystem::Metric
+            ? q(formatFixed(area, 1)) + QStringLiteral(" m²")
+            : q(formatFixed(area / (metresPerFoot * metresPerFoot), 0)) + QStringLiteral(" ft²");
+    return {{QObject::tr("room of %1").arg(size),
+             q(room.letters + " " + room.name),
+             {},
+             [id, now](const QString& text) {
+                 return namedRoom(now->pending(), id, text.toStdString());
+             }}};
+}
+
+std::vector<SheetLine> linesFor(const Session& session, const std::string& floorId,
+                                const std::string& id, QString* title) {
+    const Job& job = session.pending();
+    const UnitSystem units = session.units();
+    if (const Room* room = job.room(id)) {
+        *title = q(room->name);
+        return linesOf(*room, session, units);
+    }
+    if (const Place* place = byId(job.places, id)) {
+        *title = q(place->name);
+        return linesOf(*place, units);
+    }
+    if (const Pathway* way = byId(job.pathways, id)) {
+        const double length = lengthOfM(way->points);
+        *title = q(way->name) +
+                 (length > 0 ? QStringLiteral(", ") + q(formatLength(length, units)) : QString());
+        return linesOf(*way, units);
+    }
+    if (const MainsRoute* mains = byId(job.mains, id)) {
+        *title = q(mains->name);
+        return linesOf(*mains, units);
+    }
+    if (const Surface* surface = byId(job.surfaces, id)) {
+        *title = q(surface->name);
+        return linesOf(*surface);
+    }
+    if (const Photograph* photo = byId(job.photographs, id)) {
+        *title = QObject::tr("Photograph %1").arg(q(photo->name));
+        return linesOf(*photo);
+    }
+    if (const Floor* floor = byId(job.floors, floorId)) {
+        *title = QObject::tr("This floor");
+        return linesOf(*floor, session.catalogue(), units);
+    }
+    return {};
+}
+
+} // namespace
+
+ItemSheet::ItemSheet(Session& session, QWidget* parent)
+    : Panel({}, parent), session_(session), grid_(new QGridLayout) {
+    setObjectName(QStringLiteral("itemSheet"));
+    grid_->setHorizontalSpacing(8);
+    grid_->setVerticalSpacing(2);
+    grid_->setColumnStretch(1, 1);
+    body()->addLayout(grid_);
+    hide();
+}
+
+void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
+    floorId_ = floorId;
+    chosenId_ = chosenId;
+    QString title;
+    const auto lines = session_.hasJob() ? linesFor(session_, floorId, chosenId, &title)
+                                         : std::vector<SheetLine>();
+    // Shown again only when it reads otherwise: a field being typed in stays as it is.
+    QString reads = q(chosenId) + q(floorId) + title;
+    for (const auto& line : lines)
+        reads += line.label + line.value;
+    if (reads == shown_)
+        return;
+    shown_ = reads;
+    setTitle(title);
+    setVisible(!lines.empty());
+    while (QLayoutItem* item = grid_->takeAt(0)) {
+        if (item->widget() != nullptr) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
+        delete item;
+    }
+    int row = 0;
+    for (const auto& line : lines) {
+        auto* label = words(Voice::Small, this);
+        label->setText(line.label);
+        label->setWordWrap(false);
+        const auto keep = [this, act = line.keep](const QString& text) {
+            const auto edit = act(text);
+            if (!edit)
+                emit session_.message(q(edit.error().text()), true);
+            else if (!edit->changes.empty())
+                session_.commit(*edit);
+        };
+        QWidget* entry = nullptr;
+        if (line.choices.isEmpty()) {
+            auto* field = new QLineEdit(line.value, this);
+            connect(field, &QLineEdit::editingFinished, this, [field, keep] {
+                if (!field->isModified())
+                    return;
+                field->setModified(false);
+                keep(field->text());
+            });
+            entry = field;
+        } else {
+            auto* box = new QComboBox(this);
+            box->addItems(line.choices);
+            box->setCurrentText(line.value);
+            connect(box, &QComboBox::textActivated, this, keep);
+            entry = box;
+        }
+        entry->setAccessibleName(line.label);
+        entry->setObjectName(QStringLiteral("item ") + line.label);
+        grid_->addWidget(label, row, 0);
+        grid_->addWidget(entry, row++, 1);
+    }
+}
+
+} // namespace burin

@@ -1,0 +1,608 @@
+#include "app/survey/plan_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include "core/lookup.h"
+#include <QMouseEvent>
+#include <QNativeGestureEvent>
+#include <QPainter>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+PlanStyle styleNow() {
+    const Theme& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    PlanStyle out{t.plate,       t.rule,       t.ink,         t.ink2,  t.copper,
+                  t.copperSoft,  t.rust,       t.rustSoft,    t.ochre, t.verdigris,
+                  theme.small(), theme.bold(), theme.scale(), drawTape};
+    return out;
+}
+
+} // namespace
+
+PlanView::PlanView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), answer_(new QLineEdit(this)) {
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setObjectName(QStringLiteral("plan"));
+    setAccessibleName(tr("Plan of the floor"));
+    setAccessibleDescription(
+        tr("Arrow keys move the crosshair, Space sets a point, Enter ends, Escape gives up, N goes "
+           "to the next thing, Delete removes it, plus and minus zoom"));
+    answer_->hide();
+    answer_->setObjectName(QStringLiteral("planAnswer"));
+    answer_->setAccessibleName(tr("Answer"));
+    connect(answer_, &QLineEdit::returnPressed, this, [this] { takeAnswer(); });
+    connect(&session, &Session::jobChanged, this, [this] {
+        if (waiting_ || !session_.hasJob()) {
+            draft_.reset();
+            draftRoute_.reset();
+            waiting_ = false;
+        }
+        if (fitted_)
+            fit();
+        update();
+    });
+    for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
+        connect(&session, signal, this, [this] { update(); });
+    connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
+}
+
+const Job& PlanView::shownJob() const {
+    return draft_ ? *draft_ : session_.job();
+}
+
+double PlanView::reachM() const {
+    return Theme::instance().px(9) / scale_.pxPerM;
+}
+
+std::optional<PlanPoint> PlanView::last() const {
+    return points_.empty() ? std::nullopt : std::optional(points_.back());
+}
+
+void PlanView::setFloor(const std::string& id) {
+    if (id == floorId_)
+        return;
+    giveUp();
+    floorId_ = id;
+    chosenId_.clear();
+    fit();
+    emit chosen();
+}
+
+void PlanView::setPicture(const QImage& picture) {
+    picture_ = picture;
+    update();
+}
+
+void PlanView::setTool(Tool tool) {
+    giveUp();
+    tools_.tool = tool;
+    setCursor(tool == Tool::Choose ? Qt::ArrowCursor : Qt::CrossCursor);
+    emit toolChanged();
+    hint();
+    update();
+}
+
+void PlanView::setPresets(PlaceKind head, std::size_t pathway, std::size_t mains) {
+    tools_.head = head;
+    tools_.pathway = pathway;
+    tools_.mains = mains;
+    hint();
+}
+
+void PlanView::choose(const std::string& id) {
+    chosenId_ = id;
+    emit chosen();
+    hint();
+    update();
+}
+
+void PlanView::hint() {
+    QString text;
+    const bool under = !points_.empty();
+    switch (tools_.tool) {
+    case Tool::Choose:
+        text = chosenId_.empty()
+                   ? tr("Click a thing to choose it, drag to move it; drag the dashed way of the "
+                        "run to lead it elsewhere.")
+                   : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
+                        "takes it away.");
+        break;
+    case Tool::Scale:
+        text = under ? tr("Now the other end of the distance you know.")
+                     : tr("Click two points whose distance you know, then type it.");
+        break;
+    case Tool::Room:
+        text = under ? tr("Click the opposite corner, or type its size: 8.2 x 4 m.")
+                     : tr("Drag a room from corner to corner, then type its letters and name.");
+        break;
+    case Tool::Pathway:
+    case Tool::Mains:
+    case Tool::Wall:
+        text = under ? tr("Next point, or a typed length; Shift keeps it square, Enter or a double "
+                          "click ends it.")
+                     : tr("Click where it starts.");
+        break;
+    case Tool::HeadEnd:
+    case Tool::Outlet:
+    case Tool::Device:
+        text = tr("Click where it stands.");
+        break;
+    case Tool::Photo:
+        text = tr("Click the place the photograph shows.");
+        break;
+    }
+    emit said(text);
+}
+
+void PlanView::fit() {
+    fitted_ = true;
+    if (session_.hasJob())
+        scale_ = fitted(shownJob(), floorId_, QRectF(rect()));
+    update();
+}
+
+void PlanView::zoom(double factor, const QPointF& about) {
+    const PlanPoint at = scale_.at(about);
+    scale_.pxPerM = std::clamp(scale_.pxPerM * factor, 0.2, 2000.0);
+    scale_.origin += about - scale_.px(at);
+    fitted_ = false;
+    update();
+}
+
+void PlanView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (fitted_)
+        fit();
+}
+
+void PlanView::pointTo(PlanPoint p, Qt::KeyboardModifiers modifiers) {
+    if (tools_.tool != Tool::Choose && session_.hasJob())
+        p = snapped(shownJob(), floorId_, p, reachM(), last(),
+                    (modifiers & Qt::ShiftModifier) != 0);
+    cursor_ = p;
+    update();
+}
+
+void PlanView::setPoint() {
+    if (!session_.hasJob() || floorId_.empty())
+        return;
+    if (tools_.tool == Tool::Choose) {
+        choose(hitAt(shownJob(), floorId_, cursor_, reachM(), chosenId_).id);
+        return;
+    }
+    if (tools_.tool == Tool::Photo) {
+        emit photographWanted(cursor_);
+        return;
+    }
+    if (!points_.empty() && distanceM(points_.back(), cursor_) < 1e-6)
+        return;
+    points_.push_back(cursor_);
+    typed_.clear();
+    const std::size_t whole = burin::pointsOf(tools_.tool, tools_, session_.catalogue());
+    if (whole > 0 && points_.size() >= whole)
+        finish();
+    else
+        hint();
+    update();
+}
+
+void PlanView::finish() {
+    if (points_.empty() || !session_.hasJob())
+        return;
+    if (tools_.tool == Tool::Scale) {
+        if (points_.size() == 2)
+            askFor(tr("distance, for example 8.2 m"), scale_.px(points_.back()));
+        return;
+    }
+    const Drawn made = drawn(session_.pending(), session_.catalogue(), tools_, floorId_, points_);
+    const QPointF at = scale_.px(points_.front());
+    points_.clear();
+    typed_.clear();
+    if (!made.edit.changes.empty()) {
+        chosenId_ = made.id;
+        session_.commit(made.edit);
+        emit chosen();
+        if (tools_.tool == Tool::Room)
+            askFor(tr("letters and name: SL Sail loft"), at + QPointF(12, 12));
+    }
+    hint();
+    update();
+}
+
+void PlanView::giveUp() {
+    points_.clear();
+    typed_.clear();
+    answer_->hide();
+    if (grip_ != Grip::None && draft_) {
+        draft_.reset();
+        draftRoute_.reset();
+        session_.dropPreview();
+    }
+    grip_ = Grip::None;
+    hint();
+    update();
+}
+
+void PlanView::askFor(const QString& what, const QPointF& at) {
+    askedFor_ = tools_.tool == Tool::Scale ? std::string() : chosenId_;
+    answer_->setPlaceholderText(what);
+    answer_->clear();
+    const int wide = Theme::instance().px(220);
+    const int high = answer_->sizeHint().height();
+    answer_->setGeometry(std::clamp(static_cast<int>(at.x()), 4, std::max(4, width() - wide - 4)),
+                         std::clamp(static_cast<int>(at.y()), 4, std::max(4, height() - high - 4)),
+                         wide, high);
+    answer_->show();
+    answer_->setFocus();
+}
+
+void PlanView::takeAnswer() {
+    const std::string text = answer_->text().toStdString();
+    if (askedFor_.empty()) {
+        const auto length = parseLengthM(text, session_.units());
+        const double now = points_.size() == 2 ? distanceM(points_[0], points_[1]) : 0;
+        auto edit = !length ? Outcome<Edit>(refuse(length.error()))
+                            : rescaled(session_.pending(), floorId_, now > 0 ? *length / now : 0);
+        if (!edit) {
+            emit session_.message(q(edit.error().text()), true);
+            return;
+        }
+        points_.clear();
+        session_.commit(*edit);
+        setTool(Tool::Choose);
+    } else {
+        const auto edit = namedRoom(session_.pending(), askedFor_, text);
+        if (!edit) {
+            emit session_.message(q(edit.error().text()), true);
+            return;
+        }
+        session_.commit(*edit);
+    }
+    answer_->hide();
+    setFocus();
+}
+
+/// The typed length from the last point on: towards the crosshair, or a room's two sides.
+void PlanView::applyTyped() {
+    const QStringList parts = typed_.split(u'x', Qt::SkipEmptyParts);
+    std::vector<double> lengths;
+    for (const auto& part : parts) {
+        const auto length = parseLengthM(part.trimmed().toStdString(), session_.units());
+        if (!length) {
+            emit session_.message(q(length.error().text()), true);
+            typed_.clear();
+            update();
+            return;
+        }
+        lengths.push_back(*length);
+    }
+    typed_.clear();
+    if (lengths.empty() || points_.empty())
+        return;
+    const PlanPoint from = points_.back();
+    double dx = cursor_.xM - from.xM;
+    double dy = cursor_.yM - from.yM;
+    if (tools_.tool == Tool::Room && lengths.size() == 2) {
+        cursor_ = {from.xM + (dx < 0 ? -lengths[0] : lengths[0]),
+                   from.yM + (dy < 0 ? -lengths[1] : lengths[1])};
+    } else {
+        const double now = std::hypot(dx, dy);
+        if (now < 1e-9)
+            dx = 1;
+        else {
+            dx /= now;
+            dy /= now;
+        }
+        cursor_ = {from.xM + dx * lengths[0], from.yM + dy * lengths[0]};
+    }
+    setPoint();
+}
+
+void PlanView::chooseNext(int step) {
+    const auto all = thingsOn(shownJob(), floorId_);
+    if (all.empty())
+        return;
+    const auto it = std::find(all.begin(), all.end(), chosenId_);
+    const auto count = static_cast<int>(all.size());
+    const int index = it == all.end() ? (step > 0 ? 0 : count - 1)
+                                      : (static_cast<int>(it - all.begin()) + step + count) % count;
+    choose(all[static_cast<std::size_t>(index)]);
+    withPoints(shownJob(), chosenId_, [this](std::vector<PlanPoint>& points) {
+        if (!points.empty())
+            cursor_ = points.front();
+    });
+}
+
+void PlanView::removeChosen() {
+    auto changes = removalOfThing(session_.pending(), session_.job(), chosenId_);
+    if (changes.empty())
+        return;
+    chosenId_.clear();
+    session_.commit({"take off the plan", std::move(changes)});
+    emit chosen();
+    emit session_.message(tr("taken off the plan: Ctrl+Z brings it back"), false);
+}
+
+void PlanView::split() {
+    if (auto change = splitAt(session_.pending(), chosenId_, cursor_))
+        session_.commit({"split", {*change}});
+}
+
+void PlanView::mousePressEvent(QMouseEvent* event) {
+    setFocus();
+    pressedPx_ = event->position();
+    if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
+        grip_ = Grip::Pan;
+        return;
+    }
+    if (event->button() != Qt::LeftButton || !session_.hasJob())
+        return;
+    pointTo(scale_.at(event->position()), event->modifiers());
+    pressed_ = cursor_;
+    if (tools_.tool == Tool::Room && points_.empty()) {
+        points_.push_back(cursor_);
+        grip_ = Grip::Box;
+        return;
+    }
+    if (tools_.tool != Tool::Choose) {
+        setPoint();
+        return;
+    }
+    const Hit hit = hitAt(shownJob(), floorId_, cursor_, reachM(), chosenId_);
+    const bool room = session_.job().room(hit.id) != nullptr;
+    if (hit.corner < 0 && (hit.id.empty() || room) && viaUnder(cursor_)) {
+        grip_ = Grip::Via;
+        return;
+    }
+    choose(hit.id);
+    corner_ = hit.corner;
+    // Clicking a place shows its run in the list too.
+    for (const auto& run : session_.job().runs)
+        if (!hit.id.empty() && run.farPlaceId == hit.id) {
+            session_.select(run.id, {});
+            break;
+        }
+    grip_ = hit.id.empty() ? Grip::Pan : Grip::Press;
+}
+
+void PlanView::mouseMoveEvent(QMouseEvent* event) {
+    const bool far = (event->position() - pressedPx_).manhattanLength() > 5;
+    if (grip_ == Grip::Pan) {
+        scale_.origin += event->position() - pressedPx_;
+        pressedPx_ = event->position();
+        fitted_ = false;
+        update();
+        return;
+    }
+    pointTo(scale_.at(event->position()), event->modifiers());
+    if (grip_ == Grip::Press && far && (event->buttons() & Qt::LeftButton) != 0)
+        beginDrag();
+    if (grip_ == Grip::Via && far && !draft_)
+        draft_ = session_.pending();
+    if (grip_ == Grip::Thing)
+        drag();
+    else if (grip_ == Grip::Via && draft_)
+        dragVia();
+}
+
+void PlanView::mouseReleaseEvent(QMouseEvent* event) {
+    const Grip grip = std::exchange(grip_, Grip::None);
+    if (grip == Grip::Box) {
+        pointTo(scale_.at(event->position()), event->modifiers());
+        if ((event->position() - pressedPx_).manhattanLength() > 8)
+            setPoint();
+        else
+            hint(); // a click: the opposite corner is clicked or typed
+    } else if ((grip == Grip::Thing || grip == Grip::Via) && draft_) {
+        endDrag();
+    }
+    update();
+}
+
+void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (tools_.tool == Tool::Choose) {
+        pointTo(scale_.at(event->position()), event->modifiers());
+        if (session_.hasJob() && !chosenId_.empty())
+            split();
+    } else if (!points_.empty()) {
+        finish();
+    }
+}
+
+void PlanView::wheelEvent(QWheelEvent* event) {
+    // A touchpad pans with two fingers and zooms with Ctrl; a wheel zooms.
+    const bool pad = !event->pixelDelta().isNull() && event->phase() != Qt::NoScrollPhase;
+    if (pad && (event->modifiers() & Qt::ControlModifier) == 0) {
+        scale_.origin += event->pixelDelta();
+        fitted_ = false;
+        update();
+    } else {
+        zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
+    }
+    event->accept();
+}
+
+bool PlanView::event(QEvent* event) {
+    if (event->type() == QEvent::NativeGesture) {
+        auto* gesture = static_cast<QNativeGestureEvent*>(event);
+        if (gesture->gestureType() == Qt::ZoomNativeGesture) {
+            zoom(1 + gesture->value(), gesture->position());
+            return true;
+        }
+    }
+    return QWidget::event(event);
+}
+
+bool PlanView::typed(const QKeyEvent& event) {
+    if (points_.empty() || (event.modifiers() & Qt::ControlModifier) != 0)
+        return false;
+    const QString text = event.text();
+    if (event.key() == Qt::Key_Backspace) {
+        if (!typed_.isEmpty())
+            typed_.chop(1);
+        else
+            points_.pop_back();
+        return true;
+    }
+    static const QString digits = QStringLiteral("0123456789.,'\"/");
+    static const QString units = QStringLiteral("mfticnx ");
+    if (text.size() != 1 || (!digits.contains(text) && (typed_.isEmpty() || !units.contains(text))))
+        return false;
+    typed_ += text;
+    return true;
+}
+
+bool PlanView::keyMoves(const QKeyEvent& event) {
+    const int dx = event.key() == Qt::Key_Left ? -1 : event.key() == Qt::Key_Right ? 1 : 0;
+    const int dy = event.key() == Qt::Key_Up ? -1 : event.key() == Qt::Key_Down ? 1 : 0;
+    if (dx == 0 && dy == 0)
+        return false;
+    const bool fine = (event.modifiers() & Qt::ControlModifier) != 0;
+    const bool move = (event.modifiers() & Qt::AltModifier) != 0;
+    const double step = fine ? 0.1 : (event.modifiers() & Qt::ShiftModifier) != 0 ? 5 : 0.5;
+    if (move && !chosenId_.empty()) {
+        session_.commit(
+            {"move on the plan", movedBy(session_.pending(), chosenId_, -1, dx * step, dy * step)});
+        return true;
+    }
+    cursor_.xM += dx * step;
+    cursor_.yM += dy * step;
+    // The crosshair stays in sight.
+    const QPointF at = scale_.px(cursor_);
+    const QRectF inner = QRectF(rect()).adjusted(20, 20, -20, -20);
+    scale_.origin -=
+        QPointF(std::max(0.0, at.x() - inner.right()) - std::max(0.0, inner.left() - at.x()),
+                std::max(0.0, at.y() - inner.bottom()) - std::max(0.0, inner.top() - at.y()));
+    return true;
+}
+
+bool PlanView::keyDoes(const QKeyEvent& event) {
+    const QPointF middle = QRectF(rect()).center();
+    switch (event.key()) {
+    case Qt::Key_Space:
+        setPoint();
+        return true;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (!typed_.isEmpty())
+            applyTyped();
+        else
+            finish();
+        return true;
+    case Qt::Key_Escape:
+        if (points_.empty() && grip_ == Grip::None && tools_.tool != Tool::Choose)
+            setTool(Tool::Choose);
+        else if (points_.empty() && grip_ == Grip::None)
+            choose({});
+        else
+            giveUp();
+        return true;
+    case Qt::Key_Delete:
+        removeChosen();
+        return true;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+    case Qt::Key_PageUp:
+        zoom(1.25, middle);
+        return true;
+    case Qt::Key_Minus:
+    case Qt::Key_PageDown:
+        zoom(0.8, middle);
+        return true;
+    case Qt::Key_Home:
+        fit();
+        return true;
+    case Qt::Key_N:
+        chooseNext((event.modifiers() & Qt::ShiftModifier) != 0 ? -1 : 1);
+        return true;
+    case Qt::Key_S:
+        split();
+        return true;
+    default:
+        return false;
+    }
+}
+
+void PlanView::keyPressEvent(QKeyEvent* event) {
+    if (!session_.hasJob() || (!typed(*event) && !keyMoves(*event) && !keyDoes(*event)))
+        QWidget::keyPressEvent(event);
+    update();
+}
+
+void PlanView::keyReleaseEvent(QKeyEvent* event) {
+    QWidget::keyReleaseEvent(event);
+}
+
+void PlanView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Tokens& t = Theme::instance().tokens();
+    p.fillRect(rect(), t.paper);
+    if (!session_.hasJob())
+        return;
+    PlanContent content;
+    content.job = &shownJob();
+    content.plan = session_.site().get();
+    content.floorId = floorId_;
+    content.runId = session_.currentId();
+    content.route = draftRoute_ ? &*draftRoute_ : nullptr;
+    content.picture = picture_;
+    content.chosenId = chosenId_;
+    content.units = session_.units();
+    drawPlan(p, content, scale_, styleNow(), QRectF(rect()));
+    paintDraft(p);
+    p.setPen(QPen(hasFocus() ? t.copper : t.rule, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(rect().adjusted(0, 0, -1, -1));
+}
+
+void PlanView::paintDraft(QPainter& p) {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    p.setRenderHint(QPainter::Antialiasing);
+    const QPointF at = scale_.px(cursor_);
+    if (hasFocus() || tools_.tool != Tool::Choose) {
+        p.setPen(QPen(t.copper, 1));
+        const double r = theme.px(8);
+        p.drawLine(at - QPointF(r, 0), at + QPointF(r, 0));
+        p.drawLine(at - QPointF(0, r), at + QPointF(0, r));
+    }
+    if (points_.empty())
+        return;
+    p.setPen(QPen(t.copper, 2, Qt::DashLine));
+    p.setBrush(Qt::NoBrush);
+    const double away = distanceM(points_.back(), cursor_);
+    QString metres = q(formatLength(away, session_.units(), 2));
+    if (tools_.tool == Tool::Room) {
+        p.drawRect(QRectF(scale_.px(points_.front()), at).normalized());
+        metres = tr("%1 × %2").arg(
+            q(formatLength(std::abs(cursor_.xM - points_[0].xM), session_.units(), 2)),
+            q(formatLength(std::abs(cursor_.yM - points_[0].yM), session_.units(), 2)));
+    } else {
+        QPolygonF line;
+        for (const auto& point : points_)
+            line << scale_.px(point);
+        if (!answer_->isVisible())
+            line << at;
+        p.drawPolyline(line);
+        if (points_.size() > 1)
+            metres += tr(", in all %1")
+                          .arg(q(formatLength(lengthOfM(points_) + away, session_.units(), 2)));
+    }
+    if (!typed_.isEmpty())
+        metres = tr("%1 ⏎").arg(typed_);
+    p.setFont(theme.figures(12));
+    const double wide = p.fontMetrics().horizontalAdvance(metres) + theme.px(8);
+    QRectF box(at + QPointF(theme.px(12), -theme.px(28)), QSizeF(wide, theme.px(20)));
+    if (box.right() > width())
+        box.moveRight(at.x() - theme.px(8));
+    if (box.top() < 0)
+        box.moveTop(at.y() + theme.px(10));
+    p.fillRect(box, t.plate);
+    p.setPen(t.ink);
+    p.drawText(box, Qt::AlignCenter, metres);
+}
+
+} // namespace burin

@@ -1,0 +1,553 @@
+#include "app/survey/survey_stage.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include "core/lookup.h"
+#include "files/picture_folder.h"
+#include "files/text_cursor.h"
+#include <QActionGroup>
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QInputDialog>
+#include <QMenu>
+#include <QMimeData>
+
+namespace burin {
+namespace {
+
+struct ToolWord {
+    Tool tool;
+    const char* word;
+    const char* key;
+};
+constexpr std::array<ToolWord, 10> toolWords{
+    {{Tool::Choose, QT_TRANSLATE_NOOP("Survey", "choose"), "C"},
+     {Tool::Scale, QT_TRANSLATE_NOOP("Survey", "scale"), "Z"},
+     {Tool::Room, QT_TRANSLATE_NOOP("Survey", "room"), "R"},
+     {Tool::HeadEnd, QT_TRANSLATE_NOOP("Survey", "head end"), "H"},
+     {Tool::Outlet, QT_TRANSLATE_NOOP("Survey", "outlet"), "O"},
+     {Tool::Device, QT_TRANSLATE_NOOP("Survey", "device"), "D"},
+     {Tool::Pathway, QT_TRANSLATE_NOOP("Survey", "pathway"), "W"},
+     {Tool::Mains, QT_TRANSLATE_NOOP("Survey", "power"), "M"},
+     {Tool::Wall, QT_TRANSLATE_NOOP("Survey", "wall"), "L"},
+     {Tool::Photo, QT_TRANSLATE_NOOP("Survey", "photograph"), "P"}}};
+
+} // namespace
+
+SurveyStage::SurveyStage(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), headline_(words(Voice::Headline, this)),
+      said_(words(Voice::Small, this)), floors_(new QComboBox(this)), preset_(new QComboBox(this)),
+      plan_(new PlanView(session, this)), sheet_(new ItemSheet(session, this)),
+      floorSheet_(new ItemSheet(session, this)), schedule_(new ScheduleView(session, this)),
+      way_(new WayPanel(session, this)), matters_(new MattersPanel(session, this)),
+      closing_(new ClosingPanel(session, this)), loader_(new PictureLoader(this)) {
+    setAcceptDrops(true);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(16, 8, 16, 8);
+    all->setSpacing(4);
+    all->addWidget(makeHead());
+    all->addWidget(makeTools());
+    auto* row = new QHBoxLayout;
+    row->setSpacing(12);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(4);
+    plan_->setMinimumSize(300, 200);
+    left->addWidget(plan_, 1);
+    said_->setWordWrap(false);
+    said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    left->addWidget(said_);
+    row->addLayout(left, 1);
+    row->addWidget(makeSide());
+    all->addLayout(row, 1);
+
+    connect(plan_, &PlanView::said, said_, &QLabel::setText);
+    connect(plan_, &PlanView::toolChanged, this, [this] { showTool(); });
+    connect(plan_, &PlanView::chosen, this, [this] {
+        showSheets();
+        if (session_.hasJob() && session_.job().room(plan_->chosenId()) != nullptr)
+            schedule_->showRoom(plan_->chosenId());
+    });
+    connect(plan_, &PlanView::photographWanted, this, [this](const PlanPoint& at) {
+        QFileDialog dialog(this, tr("Photographs"), {}, tr("Pictures (*.jpg *.jpeg *.png)"));
+        dialog.setOption(QFileDialog::DontUseNativeDialog);
+        dialog.setFileMode(QFileDialog::ExistingFiles);
+        if (dialog.exec() == QDialog::Accepted)
+            pinPhotographs(dialog.selectedFiles(), at);
+    });
+    connect(matters_, &MattersPanel::wanted, this, [this](const SiteFinding& f) {
+        if (!f.floorId.empty())
+            plan_->setFloor(f.floorId);
+        plan_->choose(!f.pathwayId.empty() ? f.pathwayId : f.mainsId);
+        showFloors();
+    });
+    connect(loader_, &PictureLoader::ready, this, &SurveyStage::takePicture);
+    connect(loader_, &PictureLoader::failed, this, [this](const QString& text) {
+        bringing_ = false;
+        plan_->setPicture({});
+        emit session_.message(text, true);
+    });
+    connect(&session, &Session::jobChanged, this, [this] { show(); });
+    connect(&session, &Session::unitsChanged, this, [this] { show(); });
+    connect(&session, &Session::jobOpened, this, [this] {
+        shownPicture_.clear();
+        plan_->setFloor({});
+        show();
+    });
+    connect(&session, &Session::selectionChanged, this, [this] {
+        // The floor on which the selected run ends.
+        const Run* run = session_.hasJob() ? session_.current() : nullptr;
+        const RunRoute* route = run == nullptr ? nullptr : session_.site()->route(run->id);
+        if (route == nullptr || plan_->drawing())
+            return;
+        const bool here =
+            std::any_of(route->legs.begin(), route->legs.end(),
+                        [&](const RouteLeg& leg) { return leg.floorId == plan_->floorId(); });
+        if (!here && !route->legs.empty())
+            plan_->setFloor(route->legs.back().floorId);
+        showFloors();
+    });
+    showTool();
+    show();
+}
+
+QWidget* SurveyStage::makeHead() {
+    auto* head = new QWidget(this);
+    auto* layout = new QHBoxLayout(head);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(8);
+    headline_->setObjectName(QStringLiteral("surveyHeadline"));
+    layout->addWidget(headline_, 1);
+    floors_->setObjectName(QStringLiteral("floors"));
+    floors_->setAccessibleName(tr("Floor"));
+    floors_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    connect(floors_, &QComboBox::activated, this, [this](int index) {
+        if (index >= 0 && index < static_cast<int>(shownFloors_.size()))
+            plan_->setFloor(shownFloors_[static_cast<std::size_t>(index)]);
+        showPicture();
+    });
+    layout->addWidget(floors_);
+    auto* floor = link(tr("new floor"), head);
+    floor->setObjectName(QStringLiteral("newFloor"));
+    connect(floor, &QPushButton::clicked, this, [this] { addFloor(); });
+    auto* picture = link(tr("picture…"), head);
+    picture->setObjectName(QStringLiteral("bringPicture"));
+    connect(picture, &QPushButton::clicked, this, [this] { askPicture(); });
+    layout->addWidget(floor);
+    layout->addWidget(picture);
+    auto* rules = new QToolButton(head);
+    rules->setText(tr("Rules"));
+    rules->setObjectName(QStringLiteral("surveyRules"));
+    rules->setPopupMode(QToolButton::InstantPopup);
+    makeRulesMenu(rules);
+    layout->addWidget(rules);
+    return head;
+}
+
+QWidget* SurveyStage::makeTools() {
+    auto* bar = new QWidget(this);
+    auto* layout = new QHBoxLayout(bar);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(2);
+    for (const ToolWord& tool : toolWords) {
+        auto* button = new QToolButton(bar);
+        button->setText(tr(tool.word));
+        button->setCheckable(true);
+        button->setAutoRaise(true);
+        button->setToolTip(tr("%1 (%2 on the plan)").arg(tr(tool.word), QLatin1String(tool.key)));
+        button->setObjectName(QStringLiteral("tool ") + QLatin1String(tool.word));
+        connect(button, &QToolButton::clicked, this, [this, tool] {
+            plan_->setTool(tool.tool);
+            plan_->setFocus();
+        });
+        layout->addWidget(button);
+        tools_ << button;
+    }
+    preset_->setObjectName(QStringLiteral("preset"));
+    preset_->setAccessibleName(tr("Which"));
+    preset_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    connect(preset_, &QComboBox::activated, this, [this](int index) {
+        const PlanTools& now = plan_->tools();
+        const auto at = static_cast<std::size_t>(index);
+        plan_->setPresets(now.tool == Tool::HeadEnd ? static_cast<PlaceKind>(index) : now.head,
+                          now.tool == Tool::Pathway ? at : now.pathway,
+                          now.tool == Tool::Mains ? at : now.mains);
+        plan_->setFocus();
+    });
+    layout->addWidget(preset_);
+    layout->addStretch(1);
+    auto* fit = link(tr("whole floor"), bar);
+    fit->setToolTip(tr("Home on the plan"));
+    connect(fit, &QPushButton::clicked, this, [this] { plan_->fit(); });
+    layout->addWidget(fit);
+    return bar;
+}
+
+QWidget* SurveyStage::makeSide() {
+    auto* inner = new QWidget;
+    auto* column = new QVBoxLayout(inner);
+    column->setContentsMargins(0, 0, 4, 0);
+    column->setSpacing(8);
+    // A thing that is chosen comes first; the floor itself last, since it is seldom changed.
+    column->addWidget(sheet_);
+    column->addWidget(schedule_);
+    column->addWidget(way_);
+    column->addWidget(matters_);
+    column->addWidget(closing_);
+    column->addWidget(floorSheet_);
+    column->addStretch(1);
+    side_ = new QScrollArea(this);
+    side_->setWidget(inner);
+    side_->setWidgetResizable(true);
+    side_->setFrameShape(QFrame::NoFrame);
+    side_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    side_->setFocusPolicy(Qt::NoFocus);
+    const auto size = [this] { side_->setFixedWidth(Theme::instance().px(324)); };
+    connect(&Theme::instance(), &Theme::changed, side_, size);
+    size();
+    return side_;
+}
+
+void SurveyStage::makeRulesMenu(QToolButton* button) {
+    auto* menu = new QMenu(button);
+    const auto choices = [&](const QString& title, const QStringList& names,
+                             const std::function<int(const SurveyRules&)>& now,
+                             const std::function<void(SurveyRules&, int)>& set) {
+        auto* sub = menu->addMenu(title);
+        auto* group = new QActionGroup(sub);
+        for (int i = 0; i < names.size(); ++i) {
+            auto* action = sub->addAction(names[i], this, [this, title, set, i] {
+                changeRules(title, [&](SurveyRules& rules) { set(rules, i); });
+            });
+            action->setCheckable(true);
+            group->addAction(action);
+        }
+        connect(sub, &QMenu::aboutToShow, this, [this, sub, now] {
+            if (session_.hasJob())
+                sub->actions()[now(session_.job().info.survey)]->setChecked(true);
+        });
+    };
+    choices(
+        tr("Spare"), {tr("pull long, by policy"), tr("measured, with an allowance at each end")},
+        [](const SurveyRules& r) { return static_cast<int>(r.spare); },
+        [](SurveyRules& r, int i) { r.spare = static_cast<SpareSchool>(i); });
+    choices(
+        tr("Distance from mains"),
+        {tr("planning table by kVA"), tr("house practice: 75 to 150 mm from branch circuits")},
+        [](const SurveyRules& r) { return static_cast<int>(r.separation); },
+        [](SurveyRules& r, int i) { r.separation = static_cast<SeparationSchool>(i); });
+    choices(
+        tr("Coax and mains"), {tr("as any unscreened cable"), tr("half as critical")},
+        [](const SurveyRules& r) { return r.coaxHalf ? 1 : 0; },
+        [](SurveyRules& r, int i) { r.coaxHalf = i == 1; });
+    choices(
+        tr("Plenum jackets"), {tr("where air is moved"), tr("everywhere indoors")},
+        [](const SurveyRules& r) { return static_cast<int>(r.jackets); },
+        [](SurveyRules& r, int i) { r.jackets = static_cast<JacketSchool>(i); });
+    menu->addSeparator();
+    const auto number = [&](const QString& title, auto get, auto set) {
+        menu->addAction(title, this, [this, title, get, set] {
+            if (!session_.hasJob())
+                return;
+            bool good = false;
+            const double now = get(session_.job().info.survey);
+            const double value = QInputDialog::getDouble(this, tr("Rules of this job"), title, now,
+                                                         0, 1e5, 2, &good);
+            if (good)
+                changeRules(title, [&](SurveyRules& rules) { set(rules, value); });
+        });
+    };
+    number(
+        tr("Dressing at a head end, m…"), [](const SurveyRules& r) { return r.rackM; },
+        [](SurveyRules& r, double v) { r.rackM = v; });
+    number(
+        tr("Loop in a box, m…"), [](const SurveyRules& r) { return r.outletM; },
+        [](SurveyRules& r, double v) { r.outletM = v; });
+    number(
+        tr("Coil outdoors, m…"), [](const SurveyRules& r) { return r.coilM; },
+        [](SurveyRules& r, double v) { r.coilM = v; });
+    number(
+        tr("Beyond the way drawn, %…"), [](const SurveyRules& r) { return r.routeShare * 100; },
+        [](SurveyRules& r, double v) { r.routeShare = v / 100; });
+    number(
+        tr("Allowance at each end, m…"), [](const SurveyRules& r) { return r.allowanceM; },
+        [](SurveyRules& r, double v) { r.allowanceM = v; });
+    number(
+        tr("Price of a metre of cable…"), [](const SurveyRules& r) { return r.cablePerM; },
+        [](SurveyRules& r, double v) { r.cablePerM = v; });
+    number(
+        tr("Price of an hour…"), [](const SurveyRules& r) { return r.hourPrice; },
+        [](SurveyRules& r, double v) { r.hourPrice = v; });
+    number(
+        tr("Hours to pull again…"), [](const SurveyRules& r) { return r.repullHours; },
+        [](SurveyRules& r, double v) { r.repullHours = v; });
+    menu->addSeparator();
+    menu->addAction(tr("Label all runs anew…"), this, [this] { askLabels(); });
+    button->setMenu(menu);
+}
+
+void SurveyStage::askLabels() {
+    if (!session_.hasJob())
+        return;
+    bool good = false;
+    const QString pattern = QInputDialog::getText(
+        this, tr("Labels"), tr("{room} letters, {kind} letter, {n} {nn} {nnn} number:"),
+        QLineEdit::Normal, q(session_.job().info.survey.labels), &good);
+    if (!good)
+        return;
+    const auto edit =
+        relabelled(session_.pending(), session_.catalogue(), pattern.trimmed().toStdString());
+    if (!edit)
+        emit session_.message(q(edit.error().text()), true);
+    else
+        session_.commit(*edit);
+}
+
+void SurveyStage::changeRules(const QString& title,
+                              const std::function<void(SurveyRules&)>& change) {
+    if (!session_.hasJob())
+        return;
+    const JobInfo before = session_.pending().info;
+    JobInfo after = before;
+    change(after.survey);
+    if (!(after == before))
+        session_.commit({title.toStdString(), {put(std::optional(before), std::optional(after))}});
+}
+
+void SurveyStage::show() {
+    if (!session_.hasJob())
+        return;
+    showFloors();
+    showHeadline();
+    showPicture();
+    showSheets();
+}
+
+void SurveyStage::showSheets() {
+    sheet_->show({}, plan_->chosenId());
+    floorSheet_->show(plan_->floorId(), {});
+}
+
+void SurveyStage::showFloors() {
+    if (!session_.hasJob())
+        return;
+    const Job& job = session_.job();
+    std::vector<std::string> ids;
+    QStringList names;
+    for (const auto& floor : job.floors) {
+        ids.push_back(floor.id);
+        names << q(floor.name);
+    }
+    const bool there = byId(job.floors, plan_->floorId()) != nullptr;
+    if (!there)
+        plan_->setFloor(ids.empty() ? std::string() : ids.front());
+    QStringList now;
+    for (int i = 0; i < floors_->count(); ++i)
+        now << floors_->itemText(i);
+    if (ids != shownFloors_ || names != now) {
+        shownFloors_ = ids;
+        floors_->clear();
+        floors_->addItems(names);
+    }
+    const auto it = std::find(ids.begin(), ids.end(), plan_->floorId());
+    floors_->setCurrentIndex(it == ids.end() ? -1 : static_cast<int>(it - ids.begin()));
+    floors_->setVisible(ids.size() > 0);
+    for (auto* tool : tools_)
+        tool->setEnabled(!ids.empty());
+}
+
+void SurveyStage::showHeadline() {
+    const Job& job = session_.job();
+    if (job.floors.empty()) {
+        headline_->setText(
+            tr("Where do the runs go? Begin with a floor: bare paper (new floor), or "
+               "a picture of the plan."));
+        return;
+    }
+    int bad = 0;
+    const SiteFinding* worst = nullptr;
+    for (const auto& f : session_.site()->findings)
+        if (f.bad) {
+            ++bad;
+            if (worst == nullptr)
+                worst = &f;
+        }
+    const auto follow =
+        std::count_if(job.runs.begin(), job.runs.end(), [](const Run& r) { return r.followsPlan; });
+    if (worst != nullptr)
+        headline_->setText(
+            bad == 1 ? q(worst->title)
+                     : tr("%1; %2 more to mend on the plan").arg(q(worst->title)).arg(bad - 1));
+    else if (follow > 0)
+        headline_->setText(tr("The plan measures %1 of %2 runs")
+                               .arg(follow)
+                               .arg(static_cast<int>(job.runs.size())));
+    else
+        headline_->setText(tr("Which rooms get what, and which way do the runs go?"));
+}
+
+void SurveyStage::showTool() {
+    const Tool now = plan_->tools().tool;
+    for (std::size_t i = 0; i < toolWords.size(); ++i)
+        tools_[static_cast<qsizetype>(i)]->setChecked(toolWords[i].tool == now);
+    QStringList names;
+    int current = 0;
+    if (now == Tool::HeadEnd) {
+        for (int i = 0; i < static_cast<int>(PlaceKind::Outlet); ++i)
+            names << q(std::string(placeWord(static_cast<PlaceKind>(i))));
+        current = static_cast<int>(plan_->tools().head);
+    } else if (now == Tool::Pathway && session_.hasJob()) {
+        for (const auto& preset : session_.catalogue().site.pathways)
+            names << q(preset.pathway.name);
+        current = static_cast<int>(plan_->tools().pathway);
+    } else if (now == Tool::Mains && session_.hasJob()) {
+        for (const auto& preset : session_.catalogue().site.mains)
+            names << q(preset.route.name);
+        current = static_cast<int>(plan_->tools().mains);
+    }
+    preset_->clear();
+    preset_->addItems(names);
+    preset_->setCurrentIndex(current);
+    preset_->setVisible(!names.isEmpty());
+}
+
+void SurveyStage::addFloor() {
+    if (!session_.hasJob())
+        return;
+    const Floor floor = newFloor(session_.pending());
+    session_.commit({"new floor", {put(std::optional<Floor>{}, std::optional(floor))}});
+    plan_->setFloor(floor.id);
+    plan_->setFocus();
+}
+
+void SurveyStage::askPicture() {
+    if (!session_.hasJob())
+        return;
+    QFileDialog dialog(this, tr("Picture of the floor"), {},
+                       tr("Plans (*.png *.jpg *.jpeg *.svg *.pdf)"));
+    dialog.setOption(QFileDialog::DontUseNativeDialog);
+    dialog.setFileMode(QFileDialog::ExistingFile);
+    if (dialog.exec() == QDialog::Accepted)
+        bringPicture(dialog.selectedFiles().value(0));
+}
+
+void SurveyStage::bringPicture(const QString& path, int page) {
+    if (!session_.hasJob())
+        return;
+    if (session_.pending().floors.empty())
+        addFloor();
+    bringing_ = true;
+    bringingTo_ = plan_->floorId();
+    bringingPage_ = page;
+    loader_->read(path, page);
+}
+
+void SurveyStage::takePicture(const QString& path, const QImage& image, int pages, bool scaled) {
+    if (!bringing_) {
+        plan_->setPicture(image);
+        return;
+    }
+    bringing_ = false;
+    const Floor* floor = byId(session_.pending().floors, bringingTo_);
+    auto bytes = readWholeFile(path.toStdString());
+    if (floor == nullptr || !bytes) {
+        emit session_.message(bytes ? tr("the floor is gone") : q(bytes.error().text()), true);
+        return;
+    }
+    const Attachment file = attach(QFileInfo(path).fileName().toStdString(), std::move(*bytes));
+    Floor after = *floor;
+    FloorPicture picture;
+    picture.hash = file.hash;
+    picture.name = file.name;
+    picture.page = bringingPage_;
+    picture.widthPx = image.width();
+    picture.heightPx = image.height();
+    picture.metresPerPixel = floor->widthM / image.width();
+    after.depthM = picture.metresPerPixel * image.height();
+    after.picture = picture;
+    shownPicture_ = picture.hash + std::to_string(picture.page);
+    plan_->setPicture(image);
+    session_.commit(
+        {"picture of " + floor->name, {put(std::optional(*floor), std::optional(after))}}, {file});
+    QString text = tr("Now its scale: two points, and the distance between them (Z).");
+    if (scaled)
+        text += tr(" It was large, and is shown at %1 px.").arg(PictureLoader::mostPx);
+    if (pages > 1)
+        text += tr(" Page %1 of %2.").arg(bringingPage_ + 1).arg(pages);
+    emit session_.message(text, false);
+    plan_->setTool(Tool::Scale);
+}
+
+void SurveyStage::showPicture() {
+    const Floor* floor = byId(session_.job().floors, plan_->floorId());
+    const std::string wanted = floor == nullptr || !floor->picture
+                                   ? std::string()
+                                   : floor->picture->hash + std::to_string(floor->picture->page);
+    if (wanted == shownPicture_ || bringing_)
+        return;
+    shownPicture_ = wanted;
+    plan_->setPicture({});
+    if (wanted.empty())
+        return;
+    const auto path = picturePath(session_.snapshot().path, floor->picture->hash);
+    if (path)
+        loader_->read(*path, floor->picture->page);
+    else
+        emit session_.message(q(path.error().text()), true);
+}
+
+void SurveyStage::pinPhotographs(const QStringList& paths, const PlanPoint& at) {
+    if (!session_.hasJob())
+        return;
+    Edit edit{"pin photographs", {}};
+    std::vector<Attachment> files;
+    for (const auto& path : paths) {
+        auto bytes = readWholeFile(path.toStdString());
+        if (!bytes) {
+            emit session_.message(q(bytes.error().text()), true);
+            continue;
+        }
+        files.push_back(attach(QFileInfo(path).fileName().toStdString(), std::move(*bytes)));
+        Photograph photo;
+        photo.id = newId();
+        photo.hash = files.back().hash;
+        photo.name = files.back().name;
+        photo.takenOn = QFileInfo(path).lastModified().date().toString(Qt::ISODate).toStdString();
+        photo.floorId = plan_->floorId();
+        photo.at = at;
+        for (const auto& room : session_.pending().rooms)
+            if (room.floorId == photo.floorId && contains(room.outline, at))
+                photo.roomId = room.id;
+        for (const auto& surface : session_.pending().surfaces) {
+            double away = 1;
+            if (surface.floorId == photo.floorId && surface.points.size() > 1)
+                nearestAlongM(surface.points, at, &away);
+            if (away < 1)
+                photo.surfaceId = surface.id;
+        }
+        edit.changes.push_back(put(std::optional<Photograph>{}, std::optional(photo)));
+    }
+    session_.commit(edit, std::move(files));
+}
+
+void SurveyStage::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls() && session_.hasJob())
+        event->acceptProposedAction();
+}
+
+void SurveyStage::dropEvent(QDropEvent* event) {
+    QStringList files;
+    for (const auto& url : event->mimeData()->urls())
+        if (url.isLocalFile())
+            files << url.toLocalFile();
+    if (files.isEmpty() || !session_.hasJob())
+        return;
+    event->acceptProposedAction();
+    const Floor* floor = byId(session_.job().floors, plan_->floorId());
+    // Onto a floor without a picture the first is its plan; else they are photographs of the place.
+    if (floor == nullptr || !floor->picture)
+        bringPicture(files.front());
+    else
+        pinPhotographs(files, plan_->pointOf(plan_->mapFrom(this, event->position().toPoint())));
+}
+
+} // namespace burin

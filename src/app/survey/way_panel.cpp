@@ -1,0 +1,329 @@
+#include "app/survey/way_panel.h"
+#include "app/frame/working_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include "core/finding/closing.h"
+#include "core/site/jacket_print.h"
+#include <QHBoxLayout>
+
+namespace burin {
+namespace {
+
+constexpr int mostChoices = 3;
+constexpr int mostMatters = 6;
+
+void clear(QVBoxLayout* list) {
+    while (QLayoutItem* item = list->takeAt(0)) {
+        if (QWidget* widget = item->widget()) {
+            widget->hide();
+            widget->deleteLater();
+        } else if (QLayout* inner = item->layout()) {
+            while (QLayoutItem* part = inner->takeAt(0)) {
+                if (part->widget() != nullptr) {
+                    part->widget()->hide();
+                    part->widget()->deleteLater();
+                }
+                delete part;
+            }
+        }
+        delete item;
+    }
+}
+
+} // namespace
+
+WayPanel::WayPanel(Session& session, QWidget* parent)
+    : Panel({}, parent), parts_(words(Voice::Small, this)), total_(words(Voice::Bold, this)),
+      jacket_(words(Voice::Small, this)), print_(words(Voice::Small, this)),
+      follow_(link({}, this)), straight_(link(tr("shortest way again"), this)),
+      working_(link(tr("show the working"), this)), choices_(new QWidget(this)),
+      choiceList_(new QVBoxLayout(choices_)), printed_(new QLineEdit(this)), session_(session) {
+    setObjectName(QStringLiteral("wayPanel"));
+    follow_->setObjectName(QStringLiteral("follow"));
+    straight_->setObjectName(QStringLiteral("straight"));
+    printed_->setObjectName(QStringLiteral("jacketPrint"));
+    printed_->setPlaceholderText(tr("what stands on the jacket: 23 AWG 4PR CAT 6 CMR…"));
+    printed_->setAccessibleName(tr("Jacket print"));
+    choiceList_->setContentsMargins(0, 4, 0, 0);
+    choiceList_->setSpacing(2);
+    body()->addWidget(total_);
+    body()->addWidget(parts_);
+    auto* links = new QHBoxLayout;
+    links->setSpacing(8);
+    links->addWidget(follow_);
+    links->addWidget(straight_);
+    links->addWidget(working_);
+    links->addStretch(1);
+    body()->addLayout(links);
+    body()->addWidget(jacket_);
+    body()->addWidget(choices_);
+    body()->addWidget(printed_);
+    body()->addWidget(print_);
+    print_->hide();
+    connect(printed_, &QLineEdit::returnPressed, this, [this] { readPrint(); });
+    connect(follow_, &QPushButton::clicked, this, [this] {
+        const Run* run = session_.current();
+        const bool follows = run != nullptr && run->followsPlan;
+        session_.changeSelected(follows ? tr("keep the length") : tr("follow the plan"),
+                                [&](Run& r) {
+                                    r = session_.toType(r);
+                                    r.followsPlan = !follows;
+                                });
+    });
+    connect(straight_, &QPushButton::clicked, this, [this] {
+        session_.changeSelected(tr("shortest way"), [](Run& r) { r.vias.clear(); });
+    });
+    connect(working_, &QPushButton::clicked, this, [this] {
+        if (session_.current() == nullptr)
+            return;
+        if (const RunRoute* route = session_.site()->route(session_.currentId()))
+            showWorking(this, routeWorking(session_.job(), *route));
+    });
+    for (auto signal : {&Session::jobChanged, &Session::selectionChanged, &Session::previewChanged,
+                        &Session::unitsChanged})
+        connect(&session, signal, this, [this] { show(); });
+}
+
+void WayPanel::show() {
+    const Run* run = session_.hasJob() ? session_.current() : nullptr;
+    setVisible(run != nullptr);
+    if (run == nullptr)
+        return;
+    if (run->id != shownFor_) {
+        shownFor_ = run->id;
+        printed_->clear();
+        print_->hide();
+    }
+    const RunRoute* route = session_.site()->route(run->id);
+    const auto m = [&](double metres) { return q(formatLength(metres, session_.units())); };
+    setTitle(!run->vias.empty() ? tr("%1, led by hand").arg(q(run->label))
+             : route != nullptr ? tr("%1 by the shortest way").arg(q(run->label))
+                                : q(run->label));
+    straight_->setVisible(!run->vias.empty());
+    working_->setVisible(route != nullptr && !route->fault);
+    follow_->setVisible(route != nullptr);
+    follow_->setText(run->followsPlan ? tr("keep this length") : tr("follow the plan"));
+    if (route == nullptr || route->fault) {
+        total_->setText(tr("%1 as typed").arg(m(run->lengthM())));
+        parts_->setText(route == nullptr
+                            ? tr("Its ends are not on the plan: a run made from the room schedule "
+                                 "has them, or take one end here and place it.")
+                            : q(route->fault->what + ". " + route->fault->cure));
+        jacket_->hide();
+    } else {
+        QStringList said;
+        for (const auto& part : route->parts)
+            if (part.lengthM > 0.005)
+                said << q(part.name) + QLatin1Char(' ') + m(part.lengthM);
+        parts_->setText(said.join(QStringLiteral(" + ")) +
+                        tr(". Spare %1 %3, pulling again %2 %3.")
+                            .arg(q(formatFixed(route->spareCost, 2)),
+                                 q(formatFixed(route->repullCost, 0)),
+                                 q(session_.job().info.survey.currency)));
+        total_->setText(
+            run->followsPlan
+                ? tr("%1 to pull, %2 in the link")
+                      .arg(m(route->pullM), m(session_.shown()->lengthM()))
+                : tr("%1 as typed; the plan says %2").arg(m(run->lengthM()), m(route->linkM)));
+        jacket_->setText(
+            route->jacket == Jacket::Unknown
+                ? tr("No one jacket serves its way: %1").arg(q(route->jacketWhy))
+                : tr("Jacket: %1%2")
+                      .arg(q(std::string(jacketWord(route->jacket))),
+                           route->jacketWhy.empty()
+                               ? QString()
+                               : QStringLiteral(" (") + q(route->jacketWhy) + QLatin1Char(')')));
+        jacket_->show();
+    }
+    if (!session_.previewing())
+        showChoices(*run);
+}
+
+void WayPanel::showChoices(const Run& run) {
+    clear(choiceList_);
+    const auto choices = chooseCable(session_.job(), run, *session_.site(), session_.catalogue());
+    int shown = 0;
+    for (const auto& choice : choices) {
+        const bool jacketNow = choice.jacket == Jacket::Unknown || run.jacket == choice.jacket;
+        if (shown == mostChoices || (!choice.holds && shown > 0))
+            break;
+        ++shown;
+        auto* text = words(Voice::Small, choices_);
+        QStringList reasons;
+        for (const auto& reason : choice.reasons)
+            reasons << q(reason);
+        text->setText(QStringLiteral("<b>%1</b>%2: %3")
+                          .arg(q(choice.name).toHtmlEscaped(),
+                               choice.now ? tr(", as planned") : QString(),
+                               reasons.join(QStringLiteral("; ")).toHtmlEscaped()));
+        choiceList_->addWidget(text);
+        if (choice.now && jacketNow)
+            continue;
+        auto* row = new QHBoxLayout;
+        row->setSpacing(8);
+        const QStringList scopes{choice.now ? tr("take its jacket for %1").arg(q(run.label))
+                                            : tr("take for %1").arg(q(run.label)),
+                                 tr("the room"), tr("all alike")};
+        for (int scope = 0; scope < scopes.size(); ++scope) {
+            auto* button = link(scopes[scope], choices_);
+            button->setObjectName(QStringLiteral("take %1 %2").arg(q(choice.cableId)).arg(scope));
+            connect(button, &QPushButton::clicked, this,
+                    [this, choice, scope] { take(choice, scope); });
+            row->addWidget(button);
+        }
+        row->addStretch(1);
+        choiceList_->addLayout(row);
+    }
+}
+
+void WayPanel::take(const CableChoice& choice, int scope) {
+    const Run* now = session_.current();
+    if (now == nullptr)
+        return;
+    // Alike: the same service in the same cable.
+    Edit edit{"take " + choice.name, {}};
+    for (const auto& run : session_.pending().runs) {
+        const bool one = run.id == now->id;
+        const bool alike = run.serviceId == now->serviceId && run.cableId == now->cableId;
+        if (!one && (scope == 0 || !alike || (scope == 1 && run.roomId != now->roomId)))
+            continue;
+        CableChoice own = choice;
+        if (const RunRoute* route = session_.site()->route(run.id))
+            own.jacket = route->jacket; // each way asks for its own
+        const Run after = inCable(run, session_.catalogue(), own);
+        if (!(after == run))
+            edit.changes.push_back(put(std::optional(run), std::optional(after)));
+    }
+    session_.commit(edit);
+}
+
+void WayPanel::readPrint() {
+    const auto read = readJacketPrint(printed_->text().toStdString(), session_.catalogue());
+    print_->show();
+    if (!read) {
+        print_->setText(q(read.error().what + ". " + read.error().cure));
+        return;
+    }
+    QStringList said;
+    if (!read->kind.empty())
+        said << q(read->kind);
+    if (read->pairs)
+        said << tr("%1 pairs").arg(*read->pairs);
+    if (read->awg)
+        said << tr("%1 AWG").arg(*read->awg);
+    if (!read->screen.empty())
+        said << q(read->screen);
+    if (read->jacket != Jacket::Unknown)
+        said << tr("%1 jacket (%2)").arg(q(std::string(jacketWord(read->jacket))), q(read->rating));
+    if (read->markM)
+        said << tr("mark %1").arg(q(formatLength(*read->markM, session_.units())));
+    const Run* run = session_.current();
+    QString end;
+    if (run != nullptr && !read->cableIds.empty()) {
+        const bool same = std::find(read->cableIds.begin(), read->cableIds.end(), run->cableId) !=
+                          read->cableIds.end();
+        const Cable* cable = session_.catalogue().cable(same ? run->cableId : read->cableIds[0]);
+        end = same ? tr(". It is the cable planned.")
+                   : tr(". It is %1, not the cable planned.")
+                         .arg(cable != nullptr ? q(cable->name) : QString());
+    }
+    print_->setText(said.join(QStringLiteral(", ")) + end);
+}
+
+MattersPanel::MattersPanel(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), list_(new QVBoxLayout(this)) {
+    setObjectName(QStringLiteral("matters"));
+    list_->setContentsMargins(0, 0, 0, 0);
+    list_->setSpacing(8);
+    for (auto signal : {&Session::jobChanged, &Session::selectionChanged})
+        connect(&session, signal, this, [this] { show(); });
+}
+
+void MattersPanel::show() {
+    clear(list_);
+    if (!session_.hasJob())
+        return;
+    std::vector<const SiteFinding*> all;
+    const auto ours = [&](const SiteFinding* f) {
+        return std::any_of(f->runs.begin(), f->runs.end(),
+                           [&](const auto& on) { return on.runId == session_.currentId(); });
+    };
+    for (const auto& f : session_.site()->findings)
+        all.push_back(&f);
+    std::stable_sort(all.begin(), all.end(), [&](const SiteFinding* a, const SiteFinding* b) {
+        return std::pair(!ours(a), !a->bad) < std::pair(!ours(b), !b->bad);
+    });
+    int shown = 0;
+    for (const SiteFinding* f : all) {
+        if (++shown > mostMatters) {
+            auto* more = words(Voice::Small, this);
+            more->setText(
+                tr("and %1 more on the plan").arg(static_cast<int>(all.size()) - mostMatters));
+            list_->addWidget(more);
+            break;
+        }
+        auto* panel = new Panel(q(f->title), this);
+        panel->setTone(f->bad ? Panel::Tone::Bad : Panel::Tone::Marginal);
+        auto* text = words(Voice::Small, panel);
+        text->setText(
+            q(f->reason + ". " + f->cure + "." + (f->caution.empty() ? "" : " " + f->caution)));
+        panel->body()->addWidget(text);
+        auto* look = link(tr("show it"), panel);
+        connect(look, &QPushButton::clicked, this, [this, finding = *f] {
+            if (!finding.runs.empty() && session_.job().run(finding.runs.front().runId) != nullptr)
+                session_.select(finding.runs.front().runId, {});
+            emit wanted(finding);
+        });
+        panel->body()->addWidget(look);
+        list_->addWidget(panel);
+    }
+}
+
+ClosingPanel::ClosingPanel(Session& session, QWidget* parent)
+    : Panel(tr("Before it is closed"), parent), session_(session),
+      text_(words(Voice::Small, this)) {
+    setObjectName(QStringLiteral("closing"));
+    body()->addWidget(text_);
+    for (auto signal : {&Session::jobChanged, &Session::findingsChanged})
+        connect(&session, signal, this, [this] { show(); });
+    hide();
+}
+
+void ClosingPanel::show() {
+    QStringList lines;
+    bool due = false;
+    if (session_.hasJob())
+        for (const auto& closing :
+             closings(session_.job(), *session_.site(), session_.findings())) {
+            const auto labels = [&](const std::vector<std::string>& ids) {
+                QStringList out;
+                for (const auto& id : ids)
+                    if (const Run* run = session_.job().run(id))
+                        out << q(run->label);
+                return out.join(QStringLiteral(", "));
+            };
+            // Named while they are few: the rest is found by the runs' own states.
+            const auto some = [&](const std::vector<std::string>& ids) {
+                return ids.size() <= 3 ? labels(ids)
+                                       : tr("%1 runs").arg(static_cast<int>(ids.size()));
+            };
+            QString line = tr("%1 %2: ").arg(q(closing.closesOn), q(closing.name));
+            if (closing.behind.empty())
+                line += tr("nothing lies behind it");
+            else if (closing.done())
+                line += tr("all %1 behind it are seen and proven")
+                            .arg(static_cast<int>(closing.behind.size()));
+            else
+                due = true;
+            if (!closing.noPhotograph.empty())
+                line += tr("no photograph of %1. ").arg(some(closing.noPhotograph));
+            if (!closing.untested.empty())
+                line += tr("Untested: %1.").arg(some(closing.untested));
+            lines << line;
+        }
+    setVisible(!lines.isEmpty());
+    setTone(due ? Tone::Marginal : Tone::Plain);
+    text_->setText(lines.join(QLatin1Char('\n')));
+}
+
+} // namespace burin

@@ -1,0 +1,434 @@
+#include "files/plan_drawing.h"
+#include "core/lookup.h"
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace burin {
+namespace {
+
+class Drawing {
+public:
+    Drawing(QPainter& painter, const PlanContent& content, const PlanScale& scale,
+            const PlanStyle& style)
+        : p_(painter), c_(content), job_(*content.job), s_(scale), t_(style) {}
+
+    void paper(const Floor& floor, const QRectF& clip) {
+        const QRectF sheet(s_.px({0, 0}), s_.px({floor.widthM, floor.depthM}));
+        p_.fillRect(sheet, t_.plate);
+        if (floor.picture && !c_.picture.isNull()) {
+            const auto& pic = *floor.picture;
+            const QPointF corner = s_.px(pic.at);
+            p_.drawImage(
+                QRectF(corner, QSizeF(pic.widthPx, pic.heightPx) * pic.metresPerPixel * s_.pxPerM),
+                c_.picture);
+        } else {
+            grid(sheet & clip, floor);
+        }
+        p_.setPen(QPen(t_.rule, 1));
+        p_.setBrush(Qt::NoBrush);
+        p_.drawRect(sheet);
+    }
+
+    void rooms() {
+        for (const auto& room : job_.rooms) {
+            if (room.floorId != c_.floorId || room.outline.size() < 3)
+                continue;
+            QPolygonF outline;
+            for (const auto& p : room.outline)
+                outline << s_.px(p);
+            const bool chosen = room.id == c_.chosenId;
+            p_.setBrush(Qt::NoBrush);
+            p_.setPen(QPen(chosen ? t_.copper : t_.ink, t_.unitPx * (chosen ? 3 : 2)));
+            p_.drawPolygon(outline);
+            if (chosen)
+                handles(room.outline);
+        }
+    }
+    void roomNames() {
+        for (const auto& room : job_.rooms) {
+            if (room.floorId != c_.floorId || room.outline.size() < 3)
+                continue;
+            QPolygonF outline;
+            for (const auto& p : room.outline)
+                outline << s_.px(p);
+            const QRectF box = outline.boundingRect();
+            const double u = t_.unitPx;
+            if (t_.tape)
+                t_.tape(p_, QRectF(box.left() + 8 * u, box.top() + 8 * u, 6 * u, 15 * u),
+                        room.tape);
+            p_.setFont(t_.small);
+            const QString full = QString::fromStdString(room.name);
+            const double wide = box.width() - 28 * u;
+            text({box.left() + 20 * u, box.top() + 19 * u},
+                 p_.fontMetrics().horizontalAdvance(full) <= wide
+                     ? full
+                     : QString::fromStdString(room.letters),
+                 t_.ink);
+        }
+    }
+
+    void surfaces() {
+        for (const auto& surface : job_.surfaces) {
+            if (surface.floorId != c_.floorId || surface.points.size() < 2)
+                continue;
+            const bool chosen = surface.id == c_.chosenId;
+            const QPainterPath path = line(surface.points);
+            p_.setBrush(Qt::NoBrush);
+            // A fire barrier is drawn as two lines with a third between, a wall that will close as
+            // two.
+            p_.setPen(
+                QPen(chosen ? t_.copper : t_.ink2, 6 * t_.unitPx, Qt::SolidLine, Qt::FlatCap));
+            p_.drawPath(path);
+            p_.setPen(QPen(t_.plate, 4 * t_.unitPx, Qt::SolidLine, Qt::FlatCap));
+            p_.drawPath(path);
+            if (surface.fireMinutes > 0) {
+                p_.setPen(QPen(t_.rust, 1.5 * t_.unitPx, Qt::DashLine, Qt::FlatCap));
+                p_.drawPath(path);
+            }
+            if (chosen)
+                handles(surface.points);
+            label(
+                surface.points,
+                QString::fromStdString(surface.name) +
+                    (surface.fireMinutes > 0 ? QStringLiteral(" · %1 min").arg(surface.fireMinutes)
+                                             : QString()) +
+                    (surface.closesOn.empty()
+                         ? QString()
+                         : QStringLiteral(" · closes ") + QString::fromStdString(surface.closesOn)),
+                t_.ink2);
+        }
+    }
+
+    void pathways() {
+        for (const auto& way : job_.pathways) {
+            if (way.kind == PathwayKind::Shaft) {
+                if (way.floorId == c_.floorId || way.toFloorId == c_.floorId ||
+                    (c_.plan != nullptr && c_.plan->graph &&
+                     c_.plan->graph->passes(way, c_.floorId)))
+                    shaft(way);
+                continue;
+            }
+            if (way.floorId == c_.floorId)
+                pathway(way);
+        }
+    }
+
+    void mains() {
+        for (const auto& m : job_.mains) {
+            if (m.floorId != c_.floorId)
+                continue;
+            const bool chosen = m.id == c_.chosenId;
+            const double u = t_.unitPx;
+            p_.setPen(QPen(t_.rust, u * (chosen ? 2.5 : 1)));
+            if (m.points.size() == 1) {
+                const QPointF at = s_.px(m.points.front());
+                const double r = std::max(7 * u, 0.2 * s_.pxPerM);
+                p_.setBrush(QBrush(t_.rust, Qt::BDiagPattern));
+                p_.drawEllipse(at, r, r);
+                p_.setFont(t_.small);
+                text(at + QPointF(r + 4 * u, -6 * u), QString::fromStdString(m.name), t_.rust);
+                continue;
+            }
+            QPainterPathStroker stroker;
+            stroker.setWidth(8 * u);
+            stroker.setCapStyle(Qt::FlatCap);
+            const QPainterPath path = line(m.points);
+            p_.setBrush(QBrush(t_.rust, Qt::BDiagPattern));
+            p_.setPen(Qt::NoPen);
+            p_.drawPath(stroker.createStroke(path));
+            p_.setBrush(Qt::NoBrush);
+            if (chosen || m.enclosed) {
+                p_.setPen(QPen(t_.rust, chosen ? 2 * u : u));
+                p_.drawPath(stroker.createStroke(path));
+            }
+            if (chosen)
+                handles(m.points);
+            label(m.points, QString::fromStdString(m.name), t_.rust);
+        }
+    }
+
+    void way() {
+        const RunRoute* route = c_.route != nullptr                       ? c_.route
+                                : c_.plan != nullptr && !c_.runId.empty() ? c_.plan->route(c_.runId)
+                                                                          : nullptr;
+        if (route == nullptr)
+            return;
+        QPainterPath path;
+        for (const auto& leg : route->legs) {
+            if (leg.floorId != c_.floorId || leg.kind == RouteLeg::Kind::Drop)
+                continue;
+            for (const auto& piece : pointsOf(leg)) {
+                const QPointF at = s_.px(piece);
+                if (path.elementCount() == 0)
+                    path.moveTo(at);
+                else
+                    path.lineTo(at);
+            }
+        }
+        p_.setBrush(Qt::NoBrush);
+        p_.setPen(QPen(t_.plate, 5 * t_.unitPx, Qt::SolidLine, Qt::FlatCap));
+        p_.drawPath(path);
+        p_.setPen(QPen(t_.ink, 2.5 * t_.unitPx, Qt::CustomDashLine, Qt::FlatCap));
+        QPen pen = p_.pen();
+        pen.setDashPattern({3, 2});
+        p_.setPen(pen);
+        p_.drawPath(path);
+        if (const Run* run = job_.run(c_.runId))
+            for (const auto& via : run->vias)
+                if (via.floorId == c_.floorId) {
+                    p_.setPen(QPen(t_.ink, 1.5 * t_.unitPx));
+                    p_.setBrush(t_.plate);
+                    p_.drawEllipse(s_.px(via.at), 5 * t_.unitPx, 5 * t_.unitPx);
+                }
+    }
+
+    void places() {
+        std::set<std::string_view> ends;
+        if (const Run* run = job_.run(c_.runId))
+            ends = {run->nearPlaceId, run->farPlaceId};
+        const double u = t_.unitPx;
+        for (const auto& place : job_.places) {
+            if (place.floorId != c_.floorId)
+                continue;
+            const QPointF at = s_.px(place.at);
+            const bool lit = ends.contains(place.id);
+            const bool chosen = place.id == c_.chosenId;
+            p_.setPen(QPen(chosen ? t_.copper : t_.ink, u * (chosen ? 3 : 1.5)));
+            if (isHeadEnd(place.kind)) {
+                // As large as a rack is, as long as it can be seen.
+                const double w = std::clamp(0.8 * s_.pxPerM, 9 * u, 40 * u);
+                p_.setBrush(lit ? t_.copper : t_.ink);
+                p_.drawRect(QRectF(at - QPointF(w, w * 1.2) / 2, QSizeF(w, w * 1.2)));
+                p_.setFont(t_.small);
+                text(at + QPointF(w / 2 + 3 * u, 4 * u), QString::fromStdString(place.name),
+                     t_.ink);
+                continue;
+            }
+            p_.setBrush(lit ? t_.copper : t_.plate);
+            if (place.kind == PlaceKind::Device) {
+                p_.drawEllipse(at, 6 * u, 6 * u);
+            } else {
+                // A plate at the wall: its jacks beside each other.
+                const double w = 4.0 * std::clamp(place.ports, 2, 6);
+                p_.drawRect(QRectF(at - QPointF(w / 2 + 1, 5) * u, QSizeF(w + 2, 10) * u));
+                for (int i = 1; i < std::clamp(place.ports, 1, 6); ++i) {
+                    const double x =
+                        at.x() + (-w / 2 - 1 + (w + 2) * i / std::clamp(place.ports, 1, 6)) * u;
+                    p_.drawLine(QPointF(x, at.y() - 5 * u), QPointF(x, at.y() + 5 * u));
+                }
+            }
+        }
+    }
+
+    void marks() {
+        if (c_.plan == nullptr)
+            return;
+        const double u = t_.unitPx;
+        for (const auto& f : c_.plan->findings) {
+            if (f.floorId != c_.floorId || f.matter == SiteMatter::Jacket)
+                continue;
+            const QColor colour = f.bad ? t_.rust : t_.ochre;
+            const QPointF at = s_.px(between(f.from, f.to, 0.5));
+            p_.setBrush(Qt::NoBrush);
+            if (f.lengthM > 0) {
+                p_.setPen(QPen(colour, 2 * u));
+                for (const auto& end : {f.from, f.to})
+                    p_.drawLine(s_.px(end) - QPointF(0, 9 * u), s_.px(end) + QPointF(0, 9 * u));
+            }
+            p_.setPen(QPen(colour, 2 * u));
+            p_.drawEllipse(at, 9 * u, 9 * u);
+        }
+        for (const auto& photograph : job_.photographs)
+            if (photograph.floorId == c_.floorId && photograph.at) {
+                const QPointF at = s_.px(*photograph.at);
+                p_.setPen(QPen(t_.ink, 1.5 * u));
+                p_.setBrush(t_.plate);
+                p_.drawRect(QRectF(at - QPointF(7, 5) * u, QSizeF(14, 10) * u));
+                p_.drawEllipse(at, 3 * u, 3 * u);
+            }
+    }
+
+private:
+    void grid(const QRectF& sheet, const Floor& floor) {
+        // Squares of a metre or of 5 ft, or ten times that where a metre would be too small to see.
+        double step = c_.units == UnitSystem::Metric ? 1 : 5 * metresPerFoot;
+        while (step * s_.pxPerM < 9)
+            step *= 10;
+        QColor thin = t_.rule;
+        thin.setAlphaF(0.45F);
+        p_.setPen(QPen(thin, 1));
+        for (double x = 0; x <= floor.widthM; x += step)
+            if (const double at = s_.px({x, 0}).x(); at >= sheet.left() && at <= sheet.right())
+                p_.drawLine(QPointF(at, sheet.top()), QPointF(at, sheet.bottom()));
+        for (double y = 0; y <= floor.depthM; y += step)
+            if (const double at = s_.px({0, y}).y(); at >= sheet.top() && at <= sheet.bottom())
+                p_.drawLine(QPointF(sheet.left(), at), QPointF(sheet.right(), at));
+    }
+
+    QPainterPath line(const std::vector<PlanPoint>& points) const {
+        QPainterPath out(s_.px(points.front()));
+        for (std::size_t i = 1; i < points.size(); ++i)
+            out.lineTo(s_.px(points[i]));
+        return out;
+    }
+
+    void handles(const std::vector<PlanPoint>& points) {
+        const double u = t_.unitPx;
+        p_.setPen(QPen(t_.copper, u));
+        p_.setBrush(t_.plate);
+        for (const auto& p : points)
+            p_.drawRect(QRectF(s_.px(p) - QPointF(4, 4) * u, QSizeF(8, 8) * u));
+    }
+
+    /// Words where none stand yet; where some do, these are left out until one looks closer.
+    void text(const QPointF& at, const QString& words, const QColor& colour) {
+        const double wide = p_.fontMetrics().horizontalAdvance(words);
+        const QRectF box =
+            p_.transform().mapRect(QRectF(at.x(), at.y() - 10 * t_.unitPx, wide, 13 * t_.unitPx));
+        for (const auto& other : written_)
+            if (other.intersects(box))
+                return;
+        written_.push_back(box);
+        p_.setPen(colour);
+        p_.drawText(at, words);
+    }
+
+    /// The name of a line, above the middle of its longest piece.
+    void label(const std::vector<PlanPoint>& points, const QString& words, const QColor& colour) {
+        if (words.isEmpty())
+            return;
+        std::size_t longest = 1;
+        for (std::size_t i = 1; i < points.size(); ++i)
+            if (distanceM(points[i - 1], points[i]) >
+                distanceM(points[longest - 1], points[longest]))
+                longest = i;
+        const QPointF a = s_.px(points[longest - 1]);
+        const QPointF b = s_.px(points[longest]);
+        p_.setFont(t_.small);
+        const double wide = p_.fontMetrics().horizontalAdvance(words);
+        if (std::hypot(b.x() - a.x(), b.y() - a.y()) < wide + 12 * t_.unitPx)
+            return;
+        p_.save();
+        p_.translate((a + b) / 2);
+        double turn = std::atan2(b.y() - a.y(), b.x() - a.x()) * 180 / M_PI;
+        if (turn > 90 || turn <= -90)
+            turn += 180;
+        p_.rotate(turn);
+        text({-wide / 2, -8 * t_.unitPx}, words, colour);
+        p_.restore();
+    }
+
+    void pathway(const Pathway& way) {
+        const double u = t_.unitPx;
+        const QPainterPath path = line(way.points);
+        const bool chosen = way.id == c_.chosenId;
+        p_.setBrush(Qt::NoBrush);
+        const double thick =
+            way.kind == PathwayKind::Tray || way.kind == PathwayKind::Plenum ? 12 : 8;
+        if (!isClosed(way.kind)) {
+            p_.setPen(QPen(t_.copperSoft, thick * u, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
+            p_.drawPath(path);
+        }
+        Qt::PenStyle style = Qt::SolidLine;
+        if (way.kind == PathwayKind::Hooks || way.kind == PathwayKind::Plenum)
+            style = Qt::DotLine;
+        else if (way.kind == PathwayKind::BelowGround)
+            style = Qt::DashDotLine;
+        else if (way.kind == PathwayKind::Outdoors)
+            style = Qt::DashLine;
+        p_.setPen(QPen(t_.copper, u * (chosen ? 3 : 1.5), style, Qt::FlatCap));
+        p_.drawPath(path);
+        if (isClosed(way.kind) && way.kind != PathwayKind::BelowGround) {
+            // A tube: two lines.
+            p_.setPen(QPen(t_.copper, 6 * u, Qt::SolidLine, Qt::FlatCap));
+            p_.drawPath(path);
+            p_.setPen(QPen(t_.plate, 3.5 * u, Qt::SolidLine, Qt::FlatCap));
+            p_.drawPath(path);
+        }
+        if (chosen)
+            handles(way.points);
+        label(way.points, QString::fromStdString(way.name), t_.copper);
+    }
+
+    void shaft(const Pathway& way) {
+        const double u = t_.unitPx;
+        const QPointF at = s_.px(way.points.front());
+        const QRectF box(at - QPointF(9, 9) * u, QSizeF(18, 18) * u);
+        p_.setPen(QPen(t_.copper, u * (way.id == c_.chosenId ? 3 : 1.5)));
+        p_.setBrush(t_.copperSoft);
+        p_.drawRect(box);
+        p_.drawLine(box.topLeft(), box.bottomRight());
+        p_.drawLine(box.topRight(), box.bottomLeft());
+        p_.setFont(t_.small);
+        text(box.bottomRight() + QPointF(4 * u, 0), QString::fromStdString(way.name), t_.copper);
+    }
+
+    /// A leg as drawn: along its pathway, or square through the open.
+    std::vector<PlanPoint> pointsOf(const RouteLeg& leg) const {
+        if (leg.kind == RouteLeg::Kind::Open)
+            return {leg.from, {leg.to.xM, leg.from.yM}, leg.to};
+        const Pathway* way = byId(job_.pathways, leg.pathwayId);
+        if (way == nullptr || way->kind == PathwayKind::Shaft)
+            return {leg.from, leg.to};
+        std::vector<PlanPoint> out{leg.from};
+        double at = 0;
+        std::vector<PlanPoint> corners;
+        const auto [low, high] = std::minmax(leg.fromAtM, leg.toAtM);
+        for (std::size_t i = 1; i + 1 < way->points.size(); ++i) {
+            at += distanceM(way->points[i - 1], way->points[i]);
+            if (at > low && at < high)
+                corners.push_back(way->points[i]);
+        }
+        if (leg.toAtM < leg.fromAtM)
+            std::reverse(corners.begin(), corners.end());
+        out.insert(out.end(), corners.begin(), corners.end());
+        out.push_back(leg.to);
+        return out;
+    }
+
+    QPainter& p_;
+    const PlanContent& c_;
+    const Job& job_;
+    const PlanScale& s_;
+    const PlanStyle& t_;
+    std::vector<QRectF> written_;
+};
+
+} // namespace
+
+PlanScale fitted(const Job& job, const std::string& floorId, const QRectF& box) {
+    PlanScale out;
+    const Floor* floor = byId(job.floors, floorId);
+    if (floor == nullptr || box.isEmpty())
+        return out;
+    const double margin = 10;
+    out.pxPerM = std::max(0.01, std::min((box.width() - 2 * margin) / floor->widthM,
+                                         (box.height() - 2 * margin) / floor->depthM));
+    out.origin =
+        box.center() - QPointF(floor->widthM * out.pxPerM / 2, floor->depthM * out.pxPerM / 2);
+    return out;
+}
+
+void drawPlan(QPainter& painter, const PlanContent& content, const PlanScale& scale,
+              const PlanStyle& style, const QRectF& clip) {
+    const Floor* floor = byId(content.job->floors, content.floorId);
+    if (floor == nullptr)
+        return;
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    Drawing drawing(painter, content, scale, style);
+    drawing.paper(*floor, clip);
+    drawing.rooms();
+    drawing.roomNames();
+    drawing.surfaces();
+    drawing.pathways();
+    drawing.mains();
+    drawing.way();
+    drawing.places();
+    drawing.marks();
+    painter.restore();
+}
+
+} // namespace burin
