@@ -125,59 +125,59 @@ ROOMS = [("FD", "Front desk"), ("SL", "Sail loft"), ("MS", "Machine shop"), ("SO
          ("CR", "Chart room"), ("RF", "Roof"), ("PR", "Plant room")]
 runs, measurements, files = [], [], {}
 
-# The plan: metres right of and below the corner of a sheet of 68 by 32 m, drawn here by hand.
+# The plan: metres right of and below the corner of a sheet of 68 by 44 m, drawn here by hand.
 FLOORS = [("Cellar", -3.0, 2.4, 0.0), ("Main floor", 0.0, 2.8, 0.6), ("Roof", 4.2, 2.5, 0.0)]
-OUTLINES = {"SL": (2, 2, 24, 12), "MS": (24, 2, 62, 12), "SO": (2, 18, 14, 28),
-            "PR": (14, 18, 22, 28), "CR": (22, 18, 42, 28), "FD": (42, 18, 62, 28)}
+OUTLINES = {"SL": (2, 2, 24, 18), "MS": (24, 2, 62, 18), "SO": (2, 24, 14, 40),
+            "PR": (14, 24, 22, 40), "CR": (22, 24, 42, 40), "FD": (42, 24, 62, 40)}
 PATHWAYS = [  # name, kind, floor, height, warmth, points, more
-    ("main tray", "tray", "Main floor", 2.9, 24, [(4, 15), (60, 15)], {}),
-    ("tray to the plant room", "tray", "Main floor", 2.9, 24, [(18, 15), (18, 21)], {}),
-    ("tray past the motors", "tray", "Main floor", 2.9, 38, [(40, 15), (40, 6), (58, 6)], {}),
-    ("conduit to the lathe", "conduit", "Main floor", 2.9, 38, [(50, 6), (50, 10)],
+    ("main tray", "tray", "Main floor", 2.9, 24, [(4, 21), (60, 21)], {}),
+    ("tray to the plant room", "tray", "Main floor", 2.9, 24, [(18, 21), (18, 28)], {}),
+    ("tray past the motors", "tray", "Main floor", 2.9, 38, [(40, 21), (40, 8), (58, 8)], {}),
+    ("conduit to the lathe", "conduit", "Main floor", 2.9, 38, [(50, 8), (50, 15)],
      {"boreMm": 17, "cornerRadiusMm": 102, "around": "conduit"}),
-    ("outside wall", "outdoors", "Main floor", 2.9, 30, [(60, 15), (65, 15), (65, 28)], {}),
-    ("riser shaft", "shaft", "Cellar", 0, 24, [(18, 21)], {"toFloorId": "Roof"}),
-    ("cellar hooks", "hooks", "Cellar", 2.2, 18, [(4, 21), (18, 21)],
+    ("outside wall", "outdoors", "Main floor", 2.9, 30, [(60, 21), (65, 21), (65, 40)], {}),
+    ("riser shaft", "shaft", "Cellar", 0, 24, [(18, 28)], {"toFloorId": "Roof"}),
+    ("cellar hooks", "hooks", "Cellar", 2.2, 18, [(4, 28), (18, 28)],
      {"perHook": 50, "supportM": 1.5}),
-    ("roof way", "outdoors", "Roof", 0.3, 35, [(18, 21), (18, 10), (30, 10)], {})]
+    ("roof way", "outdoors", "Roof", 0.3, 35, [(18, 28), (18, 10), (30, 10)], {})]
 MAINS = [  # name, kind, height, kVA, enclosed, points
-    ("230 V feeder", "circuit", 2.9, 15, True, [(42, 15.04), (51, 15.04)]),
-    ("lathe motor", "motor", 1.0, 4, False, [(48, 8.5)]),
-    ("hoist motor", "motor", 2.4, 4, False, [(56, 6.7)]),
-    ("lighting circuit", "circuit", 3.0, 1.4, False, [(30, 2.5), (30, 27)])]
+    ("230 V feeder", "circuit", 2.9, 15, True, [(42, 21.04), (51, 21.04)]),
+    ("lathe motor", "motor", 1.0, 4, False, [(48, 12)]),
+    ("hoist motor", "motor", 2.4, 4, False, [(56, 8.7)]),
+    ("lighting circuit", "circuit", 3.0, 1.4, False, [(30, 2.5), (30, 39)])]
 SURFACES = [  # name, kind, room, fire minutes, closes, points
-    ("fire wall", "wall", "", 60, "", [(33, 12), (33, 18)]),
-    ("sail loft wall", "wall", "SL", 0, "2026-11-26", [(2, 12), (24, 12)]),
+    ("fire wall", "wall", "", 60, "", [(33, 18), (33, 24)]),
+    ("sail loft wall", "wall", "SL", 0, "2026-11-26", [(2, 18), (24, 18)]),
     ("chart room ceiling", "ceiling", "CR", 0, "2026-12-03", [])]
 PLACES = {  # name: kind, floor, room, x, y, height, ports, access
-    "Panel A": ("panel", "Main floor", "PR", 18, 21, 1.5, 24, "easy"),
-    "Block 1": ("block", "Main floor", "PR", 20, 21, 1.5, 25, "easy"),
-    "splitter shelf": ("splitter-shelf", "Main floor", "PR", 16, 21, 1.8, 4, "ladder"),
-    "multiswitch": ("splitter-shelf", "Main floor", "PR", 16, 23, 1.8, 4, "ladder"),
-    "patch bay": ("panel", "Main floor", "PR", 20, 23, 1.5, 8, "easy"),
-    "door controller": ("controller", "Main floor", "PR", 21.5, 19, 1.6, 1, "easy"),
-    "demarcation jack": ("demarcation", "Cellar", "", 4, 21, 1.2, 2, "easy"),
-    "VHF set": ("radio-shelf", "Main floor", "PR", 15, 24, 1.2, 1, "easy"),
-    "router": ("device", "Main floor", "PR", 19, 22, 1.5, 1, "easy"),
-    "front desk, left": ("outlet", "Main floor", "FD", 47, 18, 0.3, 2, "easy"),
-    "front desk, right": ("outlet", "Main floor", "FD", 52, 18, 0.3, 2, "behind-furniture"),
-    "front desk, television": ("outlet", "Main floor", "FD", 57, 18, 1.8, 1, "ladder"),
-    "bench wall, left": ("outlet", "Main floor", "SL", 6, 12, 0.9, 2, "easy"),
-    "bench wall, right": ("outlet", "Main floor", "SL", 11, 12, 0.9, 3, "easy"),
-    "sail loft, screen": ("outlet", "Main floor", "SL", 16, 12, 1.8, 1, "ladder"),
-    "cutting table": ("outlet", "Main floor", "SL", 20, 12, 0.3, 2, "easy"),
-    "lathe, drop box": ("outlet", "Main floor", "MS", 50, 10, 1.1, 1, "behind-furniture"),
-    "mill, drop box": ("outlet", "Main floor", "MS", 57, 7, 1.1, 1, "behind-furniture"),
-    "tool crib": ("outlet", "Main floor", "MS", 42, 4, 0.3, 3, "easy"),
-    "machine shop door": ("device", "Main floor", "MS", 39, 12, 1.2, 1, "easy"),
-    "slip desk": ("outlet", "Main floor", "SO", 5, 18, 0.3, 3, "easy"),
-    "slip office, window": ("outlet", "Main floor", "SO", 11, 18, 0.3, 2, "behind-furniture"),
-    "slip door": ("device", "Main floor", "SO", 13, 18, 1.2, 1, "easy"),
-    "slipway camera": ("device", "Main floor", "", 65, 28, 2.9, 1, "height"),
-    "chart table": ("outlet", "Main floor", "CR", 27, 18, 0.3, 3, "easy"),
-    "chart room, east": ("outlet", "Main floor", "CR", 37, 18, 0.3, 3, "easy"),
-    "chart room door": ("device", "Main floor", "CR", 24, 18, 1.2, 1, "easy"),
-    "plant room, bench": ("outlet", "Main floor", "PR", 18, 18, 0.9, 1, "easy"),
+    "Panel A": ("panel", "Main floor", "PR", 18, 28, 1.5, 24, "easy"),
+    "Block 1": ("block", "Main floor", "PR", 20, 28, 1.5, 25, "easy"),
+    "splitter shelf": ("splitter-shelf", "Main floor", "PR", 16, 28, 1.8, 4, "ladder"),
+    "multiswitch": ("splitter-shelf", "Main floor", "PR", 16, 31, 1.8, 4, "ladder"),
+    "patch bay": ("panel", "Main floor", "PR", 20, 31, 1.5, 8, "easy"),
+    "door controller": ("controller", "Main floor", "PR", 21.5, 26, 1.6, 1, "easy"),
+    "demarcation jack": ("demarcation", "Cellar", "", 4, 28, 1.2, 2, "easy"),
+    "VHF set": ("radio-shelf", "Main floor", "PR", 15, 33, 1.2, 1, "easy"),
+    "router": ("device", "Main floor", "PR", 19, 30, 1.5, 1, "easy"),
+    "front desk, left": ("outlet", "Main floor", "FD", 47, 24, 0.3, 2, "easy"),
+    "front desk, right": ("outlet", "Main floor", "FD", 52, 24, 0.3, 2, "behind-furniture"),
+    "front desk, television": ("outlet", "Main floor", "FD", 57, 24, 1.8, 1, "ladder"),
+    "bench wall, left": ("outlet", "Main floor", "SL", 6, 18, 0.9, 2, "easy"),
+    "bench wall, right": ("outlet", "Main floor", "SL", 11, 18, 0.9, 3, "easy"),
+    "sail loft, screen": ("outlet", "Main floor", "SL", 16, 18, 1.8, 1, "ladder"),
+    "cutting table": ("outlet", "Main floor", "SL", 20, 18, 0.3, 2, "easy"),
+    "lathe, drop box": ("outlet", "Main floor", "MS", 50, 15, 1.1, 1, "behind-furniture"),
+    "mill, drop box": ("outlet", "Main floor", "MS", 57, 9, 1.1, 1, "behind-furniture"),
+    "tool crib": ("outlet", "Main floor", "MS", 42, 5, 0.3, 3, "easy"),
+    "machine shop door": ("device", "Main floor", "MS", 39, 18, 1.2, 1, "easy"),
+    "slip desk": ("outlet", "Main floor", "SO", 5, 24, 0.3, 3, "easy"),
+    "slip office, window": ("outlet", "Main floor", "SO", 11, 24, 0.3, 2, "behind-furniture"),
+    "slip door": ("device", "Main floor", "SO", 13, 24, 1.2, 1, "easy"),
+    "slipway camera": ("device", "Main floor", "", 65, 40, 2.9, 1, "height"),
+    "chart table": ("outlet", "Main floor", "CR", 27, 24, 0.3, 3, "easy"),
+    "chart room, east": ("outlet", "Main floor", "CR", 37, 24, 0.3, 3, "easy"),
+    "chart room door": ("device", "Main floor", "CR", 24, 24, 1.2, 1, "easy"),
+    "plant room, bench": ("outlet", "Main floor", "PR", 18, 24, 0.9, 1, "easy"),
     "mast, aerial": ("device", "Roof", "", 30, 10, 4.0, 1, "height"),
     "television aerial": ("device", "Roof", "", 24, 10, 2.0, 1, "height"),
     "satellite head": ("device", "Roof", "", 20, 10, 1.0, 1, "outdoors"),
@@ -223,7 +223,7 @@ def pathway_json(name, kind, floor, height, warmth, points, more):
 def plan_json():
     return {
         "floors": [{"id": ident("floor " + n), "name": n, "order": i, "elevationM": e, "ceilingM": c,
-                    "voidM": v, "widthM": 68.0, "depthM": 32.0}
+                    "voidM": v, "widthM": 68.0, "depthM": 44.0}
                    for i, (n, e, c, v) in enumerate(FLOORS)],
         "places": [place_json(n, *p) for n, p in PLACES.items()],
         "pathways": [pathway_json(*p) for p in PATHWAYS],

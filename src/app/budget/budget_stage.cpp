@@ -350,7 +350,7 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     }
     verdict_->setTone(tone);
     answer_->setText(answer);
-    QString reason = q(f.outlookReason);
+    QString reason = inUnits(f.outlookReason, session_);
     if (!reason.isEmpty())
         reason[0] = reason[0].toUpper();
     for (const auto& fault : f.faults)

@@ -207,7 +207,7 @@ void Cures::show() {
                                         : tr("%1: %2 short").arg(q(cure.title), spare);
         if (button->text() != text) {
             button->setText(text);
-            button->setToolTip(q(cure.reason));
+            button->setToolTip(inUnits(cure.reason, session_));
             button->setAccessibleName(tr("Adopt %1").arg(text));
         }
         if (button->property("holds").toBool() != cure.holds ||

@@ -439,8 +439,8 @@ void SystemSheet::showProposal() {
     if (shown)
         proposal_->setText(
             f->proposal->possible
-                ? tr("Would hold: %1").arg(q(f->proposal->reason))
-                : tr("No tap or amplifier cures it: %1").arg(q(f->proposal->reason)));
+                ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
+                : tr("No tap or amplifier cures it: %1").arg(inUnits(f->proposal->reason, session_)));
 }
 
 void SystemSheet::adopt() {

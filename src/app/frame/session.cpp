@@ -15,6 +15,10 @@ std::string isoNow() {
 
 } // namespace
 
+QString inUnits(const std::string& text, const Session& session) {
+    return q(inUnits(text, session.units()));
+}
+
 Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
     pool_.setMaxThreadCount(1);
     connect(&store_, &StoreThread::opened, this, [this](const Snapshot& s) {

@@ -7,6 +7,10 @@
 
 namespace burin {
 
+class Session;
+/// A sentence of the core in the units on screen.
+QString inUnits(const std::string& text, const Session& session);
+
 /// What all panels share: the job as kept, its findings, the selection, the units. Edits go
 /// through here; what comes back has been written.
 class Session : public QObject {

@@ -195,7 +195,7 @@ void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
     const Tokens& t = theme.tokens();
     if (!run.followsPlan || session_.previewing())
         return; // a typed length does not tell where along it something lies
-    double written = -1e9;
+    std::vector<std::pair<double, const SiteFinding*>> along;
     p.setFont(theme.small());
     for (const auto& f : session_.site()->findings)
         for (const auto& on : f.runs) {
@@ -208,17 +208,22 @@ void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
             p.fillRect(box, hatch(colour));
             p.setPen(QPen(colour, 1));
             p.drawLine(box.bottomLeft(), box.bottomRight());
-            QString text = q(f.title);
-            if (f.matter == SiteMatter::Separation)
-                text += tr(", %1 apart").arg(q(formatFixed(f.haveMm, 0)) + QStringLiteral(" mm"));
-            const double wide = p.fontMetrics().horizontalAdvance(text);
-            const double left = std::clamp((from + to - wide) / 2, xOf(0) + theme.px(76),
-                                           width() - wide - theme.px(76));
-            if (left < written + theme.px(8))
-                continue;
-            p.drawText(QPointF(left, y - theme.px(18)), text);
-            written = left + wide;
+            along.emplace_back((from + to) / 2, &f);
         }
+    std::sort(along.begin(), along.end());
+    double written = xOf(0) + theme.px(76); // the cords have their words at both ends
+    for (const auto& [middle, f] : along) {
+        QString text = q(f->title);
+        if (f->matter == SiteMatter::Separation)
+            text += tr(", %1 apart").arg(inUnits(formatFixed(f->haveMm, 0) + " mm", session_));
+        const double wide = p.fontMetrics().horizontalAdvance(text);
+        const double left = std::min(middle - wide / 2, width() - wide - theme.px(76));
+        if (left < written)
+            continue;
+        p.setPen(f->bad ? t.rust : t.ochre);
+        p.drawText(QPointF(left, y - theme.px(18)), text);
+        written = left + wide + theme.px(8);
+    }
 }
 
 void Strip::paintScale(QPainter& p, double y) const {

@@ -38,9 +38,9 @@ void PictureLoader::finish(int code, QProcess::ExitStatus status) {
         return;
     }
     if (code != 0) {
-        QString text = QString::fromUtf8(process_->readAllStandardError()).trimmed();
-        text.remove(QStringLiteral("burin-cli: "));
-        emit failed(text);
+        // What libraries print comes before it.
+        const QString said = QString::fromUtf8(process_->readAllStandardError()).trimmed();
+        emit failed(said.section(QStringLiteral("burin-cli: "), -1));
         return;
     }
     const auto answer = QJsonDocument::fromJson(process_->readAllStandardOutput()).object();

@@ -219,17 +219,23 @@ PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, doubl
 
 Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double withinM,
           const std::string& chosenId) {
+    Hit corner;
+    double least = withinM;
     if (const auto* points = pointsOfThing(job, chosenId))
         for (std::size_t i = 0; i < points->size(); ++i)
-            if (distanceM((*points)[i], p) < withinM)
-                return {chosenId, static_cast<int>(i)};
+            if (distanceM((*points)[i], p) < least) {
+                least = distanceM((*points)[i], p);
+                corner = {chosenId, static_cast<int>(i)};
+            }
     const Place* nearest = nullptr;
     for (const auto& place : job.places)
-        if (place.floorId == floorId && distanceM(place.at, p) < withinM &&
+        if (place.floorId == floorId && distanceM(place.at, p) < least &&
             (nearest == nullptr || distanceM(place.at, p) < distanceM(nearest->at, p)))
             nearest = &place;
     if (nearest != nullptr)
         return {nearest->id, -1};
+    if (!corner.id.empty())
+        return corner;
     for (const auto& photo : job.photographs)
         if (photo.floorId == floorId && photo.at && distanceM(*photo.at, p) < withinM)
             return {photo.id, -1};

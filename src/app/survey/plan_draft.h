@@ -26,7 +26,7 @@ struct Hit {
     std::string id;
     int corner = -1;
 };
-/// Corners of the chosen thing first, then places, lines, rooms.
+/// The nearest of places and corners of the chosen thing first, then lines, rooms.
 Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double withinM,
           const std::string& chosenId);
 /// Everything on the floor that can be chosen, in reading order.

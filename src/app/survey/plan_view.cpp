@@ -479,6 +479,21 @@ bool PlanView::keyMoves(const QKeyEvent& event) {
     return true;
 }
 
+/// Letters take a tool, while nothing is being drawn.
+bool PlanView::keyPicks(const QKeyEvent& event) {
+    static const std::map<int, Tool> tools{{Qt::Key_C, Tool::Choose},  {Qt::Key_Z, Tool::Scale},
+                                           {Qt::Key_R, Tool::Room},    {Qt::Key_H, Tool::HeadEnd},
+                                           {Qt::Key_O, Tool::Outlet},  {Qt::Key_D, Tool::Device},
+                                           {Qt::Key_W, Tool::Pathway}, {Qt::Key_M, Tool::Mains},
+                                           {Qt::Key_L, Tool::Wall},    {Qt::Key_P, Tool::Photo}};
+    const auto it = tools.find(event.key());
+    if (it == tools.end() || !points_.empty() || floorId_.empty() ||
+        (event.modifiers() & ~Qt::ShiftModifier) != 0)
+        return false;
+    setTool(it->second);
+    return true;
+}
+
 bool PlanView::keyDoes(const QKeyEvent& event) {
     const QPointF middle = QRectF(rect()).center();
     switch (event.key()) {
@@ -527,13 +542,10 @@ bool PlanView::keyDoes(const QKeyEvent& event) {
 }
 
 void PlanView::keyPressEvent(QKeyEvent* event) {
-    if (!session_.hasJob() || (!typed(*event) && !keyMoves(*event) && !keyDoes(*event)))
+    if (!session_.hasJob() ||
+        (!typed(*event) && !keyMoves(*event) && !keyDoes(*event) && !keyPicks(*event)))
         QWidget::keyPressEvent(event);
     update();
-}
-
-void PlanView::keyReleaseEvent(QKeyEvent* event) {
-    QWidget::keyReleaseEvent(event);
 }
 
 void PlanView::paintEvent(QPaintEvent*) {

@@ -43,7 +43,6 @@ protected:
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
-    void keyReleaseEvent(QKeyEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     bool event(QEvent* event) override;
 
@@ -62,6 +61,7 @@ private:
     bool typed(const QKeyEvent& event);
     bool keyMoves(const QKeyEvent& event);
     bool keyDoes(const QKeyEvent& event);
+    bool keyPicks(const QKeyEvent& event);
     void chooseNext(int step);
     void removeChosen();
     void split();

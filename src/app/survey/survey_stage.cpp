@@ -82,8 +82,9 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
     });
     connect(loader_, &PictureLoader::ready, this, &SurveyStage::takePicture);
     connect(loader_, &PictureLoader::failed, this, [this](const QString& text) {
-        bringing_ = false;
-        plan_->setPicture({});
+        // One that was to be brought in changes nothing; one that was there is shown no more.
+        if (!std::exchange(bringing_, false))
+            plan_->setPicture({});
         emit session_.message(text, true);
     });
     connect(&session, &Session::jobChanged, this, [this] { show(); });
@@ -92,22 +93,24 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
         shownPicture_.clear();
         plan_->setFloor({});
         show();
+        showRunsFloor();
     });
-    connect(&session, &Session::selectionChanged, this, [this] {
-        // The floor on which the selected run ends.
-        const Run* run = session_.hasJob() ? session_.current() : nullptr;
-        const RunRoute* route = run == nullptr ? nullptr : session_.site()->route(run->id);
-        if (route == nullptr || plan_->drawing())
-            return;
-        const bool here =
-            std::any_of(route->legs.begin(), route->legs.end(),
-                        [&](const RouteLeg& leg) { return leg.floorId == plan_->floorId(); });
-        if (!here && !route->legs.empty())
-            plan_->setFloor(route->legs.back().floorId);
-        showFloors();
-    });
+    connect(&session, &Session::selectionChanged, this, [this] { showRunsFloor(); });
     showTool();
     show();
+}
+
+/// The floor on which the selected run ends, unless its way can be seen on this one.
+void SurveyStage::showRunsFloor() {
+    const Run* run = session_.hasJob() ? session_.current() : nullptr;
+    const RunRoute* route = run == nullptr ? nullptr : session_.site()->route(run->id);
+    if (route == nullptr || route->legs.empty() || plan_->drawing())
+        return;
+    if (std::none_of(route->legs.begin(), route->legs.end(),
+                     [&](const RouteLeg& leg) { return leg.floorId == plan_->floorId(); }))
+        plan_->setFloor(route->legs.back().floorId);
+    showFloors();
+    showPicture();
 }
 
 QWidget* SurveyStage::makeHead() {

@@ -34,6 +34,7 @@ private:
     void showHeadline();
     void showPicture();
     void showTool();
+    void showRunsFloor();
     void showSheets();
     void addFloor();
     void askPicture();

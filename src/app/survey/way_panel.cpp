@@ -151,7 +151,7 @@ void WayPanel::showChoices(const Run& run) {
         auto* text = words(Voice::Small, choices_);
         QStringList reasons;
         for (const auto& reason : choice.reasons)
-            reasons << q(reason);
+            reasons << inUnits(reason, session_);
         text->setText(QStringLiteral("<b>%1</b>%2: %3")
                           .arg(q(choice.name).toHtmlEscaped(),
                                choice.now ? tr(", as planned") : QString(),
@@ -161,9 +161,9 @@ void WayPanel::showChoices(const Run& run) {
             continue;
         auto* row = new QHBoxLayout;
         row->setSpacing(8);
-        const QStringList scopes{choice.now ? tr("take its jacket for %1").arg(q(run.label))
+        const QStringList scopes{choice.now ? tr("its jacket for %1").arg(q(run.label))
                                             : tr("take for %1").arg(q(run.label)),
-                                 tr("the room"), tr("all alike")};
+                                 tr("room"), tr("all alike")};
         for (int scope = 0; scope < scopes.size(); ++scope) {
             auto* button = link(scopes[scope], choices_);
             button->setObjectName(QStringLiteral("take %1 %2").arg(q(choice.cableId)).arg(scope));
@@ -235,7 +235,7 @@ MattersPanel::MattersPanel(Session& session, QWidget* parent)
     setObjectName(QStringLiteral("matters"));
     list_->setContentsMargins(0, 0, 0, 0);
     list_->setSpacing(8);
-    for (auto signal : {&Session::jobChanged, &Session::selectionChanged})
+    for (auto signal : {&Session::jobChanged, &Session::selectionChanged, &Session::unitsChanged})
         connect(&session, signal, this, [this] { show(); });
 }
 
@@ -266,7 +266,8 @@ void MattersPanel::show() {
         panel->setTone(f->bad ? Panel::Tone::Bad : Panel::Tone::Marginal);
         auto* text = words(Voice::Small, panel);
         text->setText(
-            q(f->reason + ". " + f->cure + "." + (f->caution.empty() ? "" : " " + f->caution)));
+            inUnits(f->reason + ". " + f->cure + "." + (f->caution.empty() ? "" : " " + f->caution),
+                    session_));
         panel->body()->addWidget(text);
         auto* look = link(tr("show it"), panel);
         connect(look, &QPushButton::clicked, this, [this, finding = *f] {

@@ -155,11 +155,16 @@ private:
         auto round = room_.outline;
         round.push_back(room_.outline.front());
         const double length = lengthOfM(round);
-        double at = length * (made_++ + 0.5) / std::max(1, wanted_);
+        double at = length * (made_++ + 0.35) / std::max(1, wanted_);
+        const auto clear = [](const PlanPoint& a, const PlanPoint& b) {
+            return distanceM(a, b) >= 0.35;
+        };
         for (int tries = 0; tries < 200; ++tries, at += 0.4) {
             const PlanPoint p = pointAt(round, std::fmod(at, length));
-            if (std::none_of(outlets_.begin(), outlets_.end(),
-                             [&](const Place& o) { return distanceM(o.at, p) < 0.35; }))
+            if (std::all_of(outlets_.begin(), outlets_.end(),
+                            [&](const Place& o) { return clear(o.at, p); }) &&
+                std::all_of(round.begin(), round.end(),
+                            [&](const PlanPoint& corner) { return clear(corner, p); }))
                 return p;
         }
         return pointAt(round, std::fmod(at, length));

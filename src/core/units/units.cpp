@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdio>
 #include <optional>
+#include <regex>
 
 namespace burin {
 namespace {
@@ -222,6 +223,29 @@ std::string formatMhz(double frequencyMhz) {
             out.pop_back();
     }
     return out + " MHz";
+}
+
+std::string inUnits(const std::string& text, UnitSystem system) {
+    if (system == UnitSystem::Metric)
+        return text;
+    static const std::regex figure("([0-9]+(?:\\.[0-9]+)?) (mm|m|°C)(?![A-Za-z0-9²/])");
+    std::string out;
+    auto from = text.cbegin();
+    for (std::sregex_iterator it(text.begin(), text.end(), figure), end; it != end; ++it) {
+        const std::smatch& match = *it;
+        out.append(from, match[0].first);
+        from = match[0].second;
+        const double value = std::stod(match[1].str());
+        const std::string unit = match[2].str();
+        if (unit == "m")
+            out += formatLength(value, system);
+        else if (unit == "mm")
+            out += formatFixed(value / 1000 / metresPerInch, 1) + " in";
+        else
+            out += formatTemperature(value, system);
+    }
+    out.append(from, text.cend());
+    return out;
 }
 
 } // namespace burin
