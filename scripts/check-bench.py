@@ -15,7 +15,8 @@ ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 LIMITS = {"oneRunPredicted1000": 1.0, "oneRunMeasured1000": 1.0, "job500Runs": 200.0,
           "tree200Outlets": 20.0, "mixed500/1/real_time": 400.0, "mixed500/2/real_time": 400.0,
           "mixed500OneEdit/3/real_time": 100.0, "mixed500OneEdit/301/real_time": 100.0,
-          "mixed500OneEdit/401/real_time": 100.0}
+          "mixed500OneEdit/401/real_time": 100.0, "siteDragOneOutlet": 4.0,
+          "sitePlanWhole": 120.0, "siteOutletLetGo/real_time": 150.0}
 failed = False
 
 
@@ -29,7 +30,7 @@ def check(name, value, limit, unit="ms"):
 
 
 best = {}
-for program in ("bench_findings", "bench_line"):
+for program in ("bench_findings", "bench_line", "bench_site"):
     out = subprocess.run([f"{BIN}/{program}", "--benchmark_format=json",
                           "--benchmark_filter=-tenPart|bareExp", "--benchmark_repetitions=5"],
                          check=True, capture_output=True, text=True, cwd=ROOT)

@@ -14,10 +14,12 @@ take() {
     shift
     "$bin/burin" --screenshot "docs/screenshots/$name.png" --size 1280x800 "$@" "$place/kittiwake.burin"
 }
-take budget-light --run SL-D03
-take budget-dark --run SL-D03 --dark
-take budget-feedline --run RF-A01
-take budget-levels --run SO-C01
-take budget-bus --run SO-R01
+take survey-light --run FD-D02
+take survey-dark --run MS-D03 --dark --imperial
+take budget-light --stage budget --run SL-D03
+take budget-dark --stage budget --run SL-D03 --dark
+take budget-feedline --stage budget --run RF-A01
+take budget-levels --stage budget --run SO-C01
+take budget-bus --stage budget --run SO-R01
 take test-light --stage test --run FD-D01
 take test-dark --stage test --run SO-D01 --dark

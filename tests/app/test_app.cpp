@@ -668,14 +668,16 @@ private slots:
                 QCoreApplication::processEvents();
                 const QSize least = app_->window->minimumSizeHint();
                 QCOMPARE(app_->window->height(), 800); // and it did not grow on the way
-                QVERIFY2(least.width() <= 1280 && least.height() <= 800,
-                         qPrintable(QStringLiteral("%1: %2x%3, budget %4, test %5, entry %6")
-                                        .arg(QString::fromStdString(each.label))
-                                        .arg(least.width())
-                                        .arg(least.height())
-                                        .arg(app_->budget->minimumSizeHint().width())
-                                        .arg(app_->test->minimumSizeHint().width())
-                                        .arg(app_->test->entry()->minimumSizeHint().width())));
+                QVERIFY2(
+                    least.width() <= 1280 && least.height() <= 800,
+                    qPrintable(QStringLiteral("%1: %2x%3, survey %7, budget %4, test %5, entry %6")
+                                   .arg(QString::fromStdString(each.label))
+                                   .arg(least.width())
+                                   .arg(least.height())
+                                   .arg(app_->budget->minimumSizeHint().width())
+                                   .arg(app_->test->minimumSizeHint().width())
+                                   .arg(app_->test->entry()->minimumSizeHint().width())
+                                   .arg(app_->survey->minimumSizeHint().width())));
             }
         }
     }

@@ -1,6 +1,8 @@
 // Random editing: every edit that is done can be taken back to the very same job.
 #include "core/finding/job_findings.h"
+#include "core/finding/site_finding.h"
 #include "core/job/job_json.h"
+#include "core/job/plan_edit.h"
 #include "core/job/run_text.h"
 #include "core/job/system_edit.h"
 #include "core/shipped.h"
@@ -16,10 +18,12 @@ public:
     explicit Editor(unsigned seed) : random_(seed) {}
 
     Edit next(const Job& job) {
-        switch (upTo(job.runs.empty() ? 1 : 11)) {
+        switch (upTo(job.runs.empty() ? 1 : 18)) {
         case 0:
             return addRoom(job);
         case 1:
+        case 13:
+        case 14:
             return addRun(job);
         case 2:
             return change(job,
@@ -43,8 +47,12 @@ public:
             return wire(job);
         case 10:
             return changeBus(job);
-        default:
+        case 11:
             return changeInfo(job);
+        case 12:
+            return takeOffPlan(job);
+        default:
+            return draw(job);
         }
     }
 
@@ -152,6 +160,93 @@ private:
         after.devices.back().ampere = upTo(40) / 100.0;
         return {"bus", {put(std::optional(job.buses.front()), std::optional(after))}};
     }
+    PlanPoint spot() { return {upTo(300) / 10.0, upTo(200) / 10.0}; }
+    template <typename T> T drawnThing(const Job& job) {
+        T out;
+        out.id = id();
+        out.name = "thing " + out.id;
+        out.floorId = job.floors.front().id;
+        return out;
+    }
+    /// Something on the plan: a floor, a pathway, an outlet at the end of a run, mains, a wall, a
+    /// photograph, a room, another scale, or other rules.
+    Edit draw(const Job& job) {
+        if (job.floors.empty() || upTo(20) == 0) {
+            Floor floor;
+            floor.id = id();
+            floor.name = "floor " + floor.id;
+            floor.elevationM = 3.5 * static_cast<double>(job.floors.size());
+            return {"floor", {put<Floor>(std::nullopt, floor)}};
+        }
+        switch (upTo(7)) {
+        case 0: {
+            auto way = drawnThing<Pathway>(job);
+            way.kind = static_cast<PathwayKind>(upTo(8));
+            way.points = {spot(), spot(), spot()};
+            if (way.kind == PathwayKind::Shaft)
+                way.toFloorId = job.floors.back().id;
+            way.temperatureC = 20 + upTo(20);
+            return {"pathway", {put<Pathway>(std::nullopt, way)}};
+        }
+        case 1: {
+            auto mains = drawnThing<MainsRoute>(job);
+            mains.points = {spot(), spot()};
+            mains.kva = upTo(200) / 10.0;
+            return {"mains", {put<MainsRoute>(std::nullopt, mains)}};
+        }
+        case 2: {
+            auto wall = drawnThing<Surface>(job);
+            wall.points = {spot(), spot()};
+            wall.fireMinutes = 30 * upTo(2);
+            wall.closesOn = "2026-11-26";
+            return {"wall", {put<Surface>(std::nullopt, wall)}};
+        }
+        case 3: {
+            auto photo = drawnThing<Photograph>(job);
+            photo.hash = "h" + photo.id;
+            photo.at = spot();
+            photo.runId = any(job).id;
+            return {"photo", {put<Photograph>(std::nullopt, photo)}};
+        }
+        case 4: {
+            Room room = job.rooms.front();
+            room.floorId = job.floors.front().id;
+            room.outline = {spot(), spot(), spot(), spot()};
+            return {"outline", {put(std::optional(job.rooms.front()), std::optional(room))}};
+        }
+        case 5: {
+            auto scaled = rescaled(job, job.floors.front().id, upTo(1) == 0 ? 2.0 : 0.5);
+            return scaled ? *scaled : changeInfo(job);
+        }
+        default: {
+            Edit edit{"ends", {}};
+            burin::Run tied = any(job);
+            const burin::Run before = tied;
+            for (auto* end : {&tied.nearPlaceId, &tied.farPlaceId}) {
+                auto place = drawnThing<Place>(job);
+                place.at = spot();
+                place.kind = end == &tied.nearPlaceId ? PlaceKind::Panel : PlaceKind::Outlet;
+                *end = place.id;
+                edit.changes.push_back(put<Place>(std::nullopt, place));
+            }
+            tied.followsPlan = true;
+            tied.jacket = static_cast<Jacket>(upTo(5));
+            tied.vias = {{job.floors.front().id, spot()}};
+            edit.changes.push_back(put(std::optional(before), std::optional(tied)));
+            return edit;
+        }
+        }
+    }
+    Edit takeOffPlan(const Job& job) {
+        const Job laid = laidJob(job, planSite(job, shipped()));
+        if (!job.places.empty() && upTo(2) > 0)
+            return {"off", removalOfPlace(job, laid, job.places.front().id)};
+        if (!job.surfaces.empty() && upTo(1) == 0)
+            return {"off", removalOfSurface(job, job.surfaces.front().id)};
+        if (!job.floors.empty())
+            return {"off", removalOfFloor(job, laid, job.floors.front().id)};
+        return changeInfo(job);
+    }
     Edit changeInfo(const Job& job) {
         JobInfo info = job.info;
         info.limitSet = upTo(1) == 0 ? LimitSet::Iso : LimitSet::Tia;
@@ -208,15 +303,17 @@ TEST(RandomEditing, aPartialRecomputeIsAWholeOne) {
     for (unsigned seed = 1; seed <= 4; ++seed) {
         Editor editor(seed);
         Job job;
+        Job laid;
         JobFindings known;
         int computed = 0;
         int runs = 0;
         for (int i = 0; i < 50; ++i) {
-            const Job before = job;
+            const Job before = laid;
             job = *apply(job, editor.next(job));
+            laid = laidJob(job, planSite(job, shipped()));
             JobFindings partly =
-                findJob(job, shipped(), {}, {}, {i == 0 ? nullptr : &before, &known});
-            const JobFindings whole = findJob(job, shipped(), {});
+                findJob(laid, shipped(), {}, {}, {i == 0 ? nullptr : &before, &known});
+            const JobFindings whole = findJob(laid, shipped(), {});
             ASSERT_EQ(partly.runs.size(), whole.runs.size());
             for (std::size_t r = 0; r < whole.runs.size(); ++r) {
                 ASSERT_EQ(partly.runs[r].runId, whole.runs[r].runId);

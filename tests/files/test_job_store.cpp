@@ -1,5 +1,6 @@
 #include "core/job/system_edit.h"
 #include "files/job_export.h"
+#include "files/picture_folder.h"
 #include <QDir>
 #include <QFile>
 #include <QProcess>
@@ -230,6 +231,68 @@ private slots:
         QCOMPARE((*store)->job().runs.size(), std::size_t(0));
         QVERIFY(*(*store)->redo());
         QVERIFY((*store)->job() == before);
+    }
+    void fileOfTheSecondVersion() {
+        const QString old = folder_->filePath(QStringLiteral("two.burin"));
+        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v2.burin"), old));
+        QFile::setPermissions(old, QFile::ReadOwner | QFile::WriteOwner);
+        const QByteArray bytes = bytesOf(old);
+        Job before;
+        {
+            auto store = JobStore::open(old, Access::ReadOnly);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            before = (*store)->job();
+        }
+        QCOMPARE(bytesOf(old), bytes);
+        QCOMPARE(before.runs.size(), std::size_t(6));
+        QCOMPARE(before.buses.size(), std::size_t(1));
+        QVERIFY(before.info.survey == SurveyRules{});
+        Floor floor;
+        floor.id = "f";
+        floor.name = "Ground floor";
+        {
+            auto store = JobStore::open(old, Access::ReadWrite);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY((*store)->job() == before);
+            QVERIFY((*store)->commit({"floor", {put(std::optional<Floor>{}, std::optional(floor))}},
+                                     "t", {}));
+        }
+        auto store = JobStore::open(old, Access::ReadWrite);
+        QVERIFY(store.has_value());
+        QVERIFY((*store)->job().floors.at(0) == floor);
+        QVERIFY(*(*store)->undo());
+        QVERIFY((*store)->job() == before);
+    }
+    void picturesLieBesideTheJob() {
+        auto store = open();
+        const Attachment file = attach("plan.PNG", std::string("bytes of a picture"));
+        Floor floor;
+        floor.id = "f";
+        floor.name = "Ground floor";
+        floor.picture = FloorPicture{file.hash, file.name, 0, 100, 50, 0.1, {}};
+        QVERIFY(store->commit({"floor", {put(std::optional<Floor>{}, std::optional(floor))}}, "t",
+                              {file}));
+        const auto path = picturePath(store->path(), file.hash);
+        QVERIFY2(path.has_value(), path ? "" : path.error().text().c_str());
+        QVERIFY(path->endsWith(QStringLiteral(".png")));
+        QCOMPARE(bytesOf(*path), QByteArray("bytes of a picture"));
+        // The export carries it; the import puts it beside the new job.
+        const std::string text = exportJob(*store);
+        const QString copy = folder_->filePath(QStringLiteral("copy.burin"));
+        auto other = importJob(text, "x", copy, "t");
+        QVERIFY2(other.has_value(), other ? "" : other.error().text().c_str());
+        QVERIFY(picturePath(copy, file.hash).has_value());
+        QCOMPARE(exportJob(**other), text);
+        // One that was changed is not shown as what it was.
+        QFile changed(*path);
+        QVERIFY(changed.open(QIODevice::WriteOnly) && changed.write("other") == 5);
+        changed.close();
+        const auto refused = picturePath(store->path(), file.hash);
+        QVERIFY(!refused &&
+                refused.error().what.find("not what was brought in") != std::string::npos);
+        QVERIFY(changed.remove());
+        QVERIFY(!picturePath(store->path(), file.hash).has_value());
+        QCOMPARE(store->job().floors.size(), std::size_t(1)); // the plan still works
     }
     void truncatedFile() {
         open().reset();

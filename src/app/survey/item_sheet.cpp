@@ -359,13 +359,47 @@ std::vector<SheetLine> linesFor(const Session& session, const std::string& floor
 } // namespace
 
 ItemSheet::ItemSheet(Session& session, QWidget* parent)
-    : Panel({}, parent), session_(session), grid_(new QGridLayout) {
+    : Panel({}, parent), session_(session), grid_(new QGridLayout), near_(link({}, this)),
+      far_(link({}, this)) {
     setObjectName(QStringLiteral("itemSheet"));
     grid_->setHorizontalSpacing(8);
     grid_->setVerticalSpacing(2);
     grid_->setColumnStretch(1, 1);
     body()->addLayout(grid_);
+    body()->addWidget(near_);
+    body()->addWidget(far_);
+    near_->setObjectName(QStringLiteral("nearHere"));
+    far_->setObjectName(QStringLiteral("farHere"));
+    connect(near_, &QPushButton::clicked, this, [this] { tie(false); });
+    connect(far_, &QPushButton::clicked, this, [this] { tie(true); });
+    for (auto signal : {&Session::selectionChanged, &Session::jobChanged})
+        connect(&session, signal, this, [this] { showEnds(); });
+    showEnds();
     hide();
+}
+
+/// A run that was typed gets its ends on the plan here.
+void ItemSheet::showEnds() {
+    const Place* place = session_.hasJob() ? byId(session_.job().places, chosenId_) : nullptr;
+    const Run* run = session_.hasJob() ? session_.current() : nullptr;
+    const bool both = place != nullptr && run != nullptr;
+    near_->setVisible(both && run->nearPlaceId != chosenId_ && run->farPlaceId != chosenId_);
+    far_->setVisible(both && run->nearPlaceId != chosenId_ && run->farPlaceId != chosenId_);
+    if (both) {
+        near_->setText(tr("%1 starts here").arg(q(run->label)));
+        far_->setText(tr("%1 ends here").arg(q(run->label)));
+    }
+}
+
+void ItemSheet::tie(bool far) {
+    const Place* place = byId(session_.pending().places, chosenId_);
+    const Run* run = session_.pending().run(session_.currentId());
+    if (place == nullptr || run == nullptr)
+        return;
+    Run after = *run;
+    (far ? after.farPlaceId : after.nearPlaceId) = place->id;
+    (far ? after.farEnd : after.nearEnd) = place->name;
+    session_.commit({"end of " + run->label, {put(std::optional(*run), std::optional(after))}});
 }
 
 void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
@@ -381,6 +415,7 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
     if (reads == shown_)
         return;
     shown_ = reads;
+    showEnds();
     setTitle(title);
     setVisible(!lines.empty());
     while (QLayoutItem* item = grid_->takeAt(0)) {

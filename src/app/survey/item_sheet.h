@@ -14,7 +14,10 @@ public:
 
 private:
     Session& session_;
+    void showEnds();
+    void tie(bool far);
     QGridLayout* grid_;
+    QPushButton *near_, *far_; ///< the selected run ends at the chosen place
     std::string floorId_, chosenId_;
     QString shown_; ///< what it reads like now
 };

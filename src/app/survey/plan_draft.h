@@ -29,6 +29,8 @@ struct Hit {
 /// The nearest of places and corners of the chosen thing first, then lines, rooms.
 Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double withinM,
           const std::string& chosenId);
+/// The room a point lies in or on the wall of; empty where there is none.
+std::string roomAt(const Job& job, const std::string& floorId, const PlanPoint& p);
 /// Everything on the floor that can be chosen, in reading order.
 std::vector<std::string> thingsOn(const Job& job, const std::string& floorId);
 

@@ -25,7 +25,7 @@ void ScheduleModel::rebuild() {
         std::map<std::string, std::pair<double, double>> range;
         for (const auto& room : job.rooms) {
             byRoom[room.id] = rows.size();
-            rows.push_back({room.id, q(room.name), {}, {}});
+            rows.push_back({room.id, q(room.letters + " " + room.name), {}, {}});
         }
         for (const auto& run : job.runs) {
             const RunKind* kind = session_.catalogue().site.kindOf(run.serviceId);
@@ -97,8 +97,10 @@ QVariant ScheduleModel::data(const QModelIndex& index, int role) const {
                                : tr("A number, and a service where it is another than usual: 3 1g");
     if (role != Qt::DisplayRole && role != Qt::EditRole)
         return {};
-    if (column == RoomName)
-        return row.name;
+    if (column == RoomName) {
+        const Room* room = role == Qt::EditRole ? session_.job().room(row.roomId) : nullptr;
+        return room != nullptr ? q(room->name) : row.name;
+    }
     if (column == Lengths)
         return row.lengths;
     const int count = row.counts[static_cast<std::size_t>(column - Data)];
@@ -185,10 +187,11 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
         const auto& theme = Theme::instance();
         table_->setStyleSheet(
             QStringLiteral("QTableView, QHeaderView::section { font-size: %1px; } "
-                           "QHeaderView::section { padding: 2px 4px; border: none; "
+                           "QHeaderView::section { padding: 2px 2px; border: none; "
                            "background: %2; color: %3; }")
                 .arg(theme.px(12))
                 .arg(theme.tokens().plate.name(), theme.tokens().ink2.name()));
+        table_->verticalHeader()->setMinimumSectionSize(theme.px(20));
         table_->verticalHeader()->setDefaultSectionSize(theme.px(20));
         fitHeight();
     };
@@ -200,7 +203,8 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
 void ScheduleView::fitHeight() {
     const int rows = std::clamp(model_->rowCount(), 1, 8);
     const auto& theme = Theme::instance();
-    table_->setFixedHeight(theme.px(20) * rows + theme.px(24));
+    table_->setFixedHeight(theme.px(20) * rows + table_->horizontalHeader()->sizeHint().height() +
+                           theme.px(4));
 }
 
 void ScheduleView::showRoom(const std::string& roomId) {

@@ -106,8 +106,8 @@ void WayPanel::show() {
     if (route == nullptr || route->fault) {
         total_->setText(tr("%1 as typed").arg(m(run->lengthM())));
         parts_->setText(route == nullptr
-                            ? tr("Its ends are not on the plan: a run made from the room schedule "
-                                 "has them, or take one end here and place it.")
+                            ? tr("Its ends are not on the plan. Choose a place there and say that "
+                                 "it starts or ends in it.")
                             : q(route->fault->what + ". " + route->fault->cure));
         jacket_->hide();
     } else {

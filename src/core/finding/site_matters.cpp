@@ -1,4 +1,4 @@
-#include "core/finding/site_finding.h"
+#include "core/finding/site_matters.h"
 #include "core/lookup.h"
 #include "core/site/separation.h"
 #include "core/units/units.h"
@@ -8,9 +8,6 @@
 #include <set>
 
 namespace burin {
-
-std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
-                                      const SitePlan& plan);
 
 std::string_view siteMatterKey(SiteMatter matter) {
     constexpr std::array<std::string_view, 8> keys{"separation", "crossing", "fill", "hooks",
@@ -95,8 +92,7 @@ public:
         }
         for (const auto& use : open_)
             openBesideMains(use);
-        jackets();
-        noWays();
+        addRunMatters(job_, plan_, out_);
         // The worst first; within, as they were found.
         std::stable_sort(out_.begin(), out_.end(),
                          [](const SiteFinding& a, const SiteFinding& b) { return a.bad > b.bad; });
@@ -454,64 +450,6 @@ private:
                     "licensed trade's.";
         f.source = "building codes: a rated barrier keeps its rating";
         out_.push_back(f);
-    }
-
-    void jackets() {
-        for (const auto& route : plan_.routes) {
-            const Run* run = job_.run(route.runId);
-            if (route.fault || run == nullptr)
-                continue;
-            SiteFinding f;
-            f.matter = SiteMatter::Jacket;
-            f.caution = "Which rating is allowed where is for local code to say.";
-            f.source = "jackets by the air they cross";
-            f.runs.push_back({run->id, 0, route.linkM});
-            const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
-            f.floorId = leg.floorId;
-            f.from = f.to = leg.to;
-            if (route.jacket == Jacket::Unknown) {
-                f.bad = false;
-                f.title = "Indoors and outdoors on one cable";
-                f.reason = run->label + " needs " + route.jacketWhy +
-                           "; no one jacket in the list serves both";
-                f.cure = "Change the cable where it enters, or take one listed for both";
-                out_.push_back(f);
-            } else if (run->jacket != Jacket::Unknown) {
-                const auto missing =
-                    std::find_if(route.needs.begin(), route.needs.end(),
-                                 [&](Jacket need) { return !serves(run->jacket, need); });
-                if (missing == route.needs.end())
-                    continue;
-                f.title = "Wrong jacket";
-                f.reason = run->label + " is planned with a " +
-                           std::string(jacketWord(run->jacket)) + " jacket; its way asks for " +
-                           route.jacketWhy;
-                f.cure = "Take a " + std::string(jacketWord(route.jacket)) + " jacket";
-                out_.push_back(f);
-            }
-        }
-    }
-
-    void noWays() {
-        for (const auto& run : job_.runs) {
-            const RunRoute* route = plan_.route(run.id);
-            if (!run.followsPlan || (route != nullptr && !route->fault))
-                continue;
-            SiteFinding f;
-            f.matter = SiteMatter::NoWay;
-            f.runs.push_back({run.id, 0, 0});
-            f.title = "No way found";
-            const Place* place = byId(job_.places, run.farPlaceId);
-            if (place != nullptr) {
-                f.floorId = place->floorId;
-                f.from = f.to = place->at;
-            }
-            f.reason = route != nullptr ? run.label + ": " + route->fault->what
-                                        : run.label + " follows the plan, but an end of it is not "
-                                                      "drawn there";
-            f.cure = route != nullptr ? route->fault->cure : "Place both ends, or type its length";
-            out_.push_back(f);
-        }
     }
 
     static std::string nameOf(const Pathway& way) {

@@ -1,4 +1,4 @@
-#include "core/finding/site_finding.h"
+#include "core/finding/site_matters.h"
 #include "core/lookup.h"
 #include "core/units/units.h"
 #include <algorithm>
@@ -214,9 +214,6 @@ private:
 };
 
 } // namespace
-
-std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
-                                      const SitePlan& plan);
 
 const RunRoute* SitePlan::route(std::string_view runId) const {
     const auto it = routeOf.find(runId);

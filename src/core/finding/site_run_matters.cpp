@@ -1,0 +1,72 @@
+#include "core/finding/site_matters.h"
+#include "core/lookup.h"
+#include <algorithm>
+
+namespace burin {
+namespace {
+
+void jackets(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
+    for (const auto& route : plan.routes) {
+        const Run* run = job.run(route.runId);
+        if (route.fault || run == nullptr)
+            continue;
+        SiteFinding f;
+        f.matter = SiteMatter::Jacket;
+        f.caution = "Which rating is allowed where is for local code to say.";
+        f.source = "jackets by the air they cross";
+        f.runs.push_back({run->id, 0, route.linkM});
+        const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
+        f.floorId = leg.floorId;
+        f.from = f.to = leg.to;
+        if (route.jacket == Jacket::Unknown) {
+            f.bad = false;
+            f.title = "Indoors and outdoors on one cable";
+            f.reason = run->label + " needs " + route.jacketWhy +
+                       "; no one jacket in the list serves both";
+            f.cure = "Change the cable where it enters, or take one listed for both";
+            out.push_back(f);
+        } else if (run->jacket != Jacket::Unknown) {
+            const auto missing =
+                std::find_if(route.needs.begin(), route.needs.end(),
+                             [&](Jacket need) { return !serves(run->jacket, need); });
+            if (missing == route.needs.end())
+                continue;
+            f.title = "Wrong jacket";
+            f.reason = run->label + " is planned with a " + std::string(jacketWord(run->jacket)) +
+                       " jacket; its way asks for " + route.jacketWhy;
+            f.cure = "Take a " + std::string(jacketWord(route.jacket)) + " jacket";
+            out.push_back(f);
+        }
+    }
+}
+
+void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
+    for (const auto& run : job.runs) {
+        const RunRoute* route = plan.route(run.id);
+        if (!run.followsPlan || (route != nullptr && !route->fault))
+            continue;
+        SiteFinding f;
+        f.matter = SiteMatter::NoWay;
+        f.runs.push_back({run.id, 0, 0});
+        f.title = "No way found";
+        const Place* place = byId(job.places, run.farPlaceId);
+        if (place != nullptr) {
+            f.floorId = place->floorId;
+            f.from = f.to = place->at;
+        }
+        f.reason = route != nullptr ? run.label + ": " + route->fault->what
+                                    : run.label + " follows the plan, but an end of it is not "
+                                                  "drawn there";
+        f.cure = route != nullptr ? route->fault->cure : "Place both ends, or type its length";
+        out.push_back(f);
+    }
+}
+
+} // namespace
+
+void addRunMatters(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
+    jackets(job, plan, out);
+    noWays(job, plan, out);
+}
+
+} // namespace burin
