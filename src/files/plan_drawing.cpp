@@ -33,7 +33,7 @@ public:
 
     void rooms() {
         for (const auto& room : job_.rooms) {
-            if (room.floorId != c_.floorId || room.outline.size() < 3)
+            if (room.floorId != c_.floorId || room.outline.size() < 3 || left(room.id))
                 continue;
             QPolygonF outline;
             for (const auto& p : room.outline)
@@ -48,7 +48,7 @@ public:
     }
     void roomNames() {
         for (const auto& room : job_.rooms) {
-            if (room.floorId != c_.floorId || room.outline.size() < 3)
+            if (room.floorId != c_.floorId || room.outline.size() < 3 || left(room.id))
                 continue;
             QPolygonF outline;
             for (const auto& p : room.outline)
@@ -71,7 +71,7 @@ public:
 
     void surfaces() {
         for (const auto& surface : job_.surfaces) {
-            if (surface.floorId != c_.floorId || surface.points.size() < 2)
+            if (surface.floorId != c_.floorId || surface.points.size() < 2 || left(surface.id))
                 continue;
             const bool chosen = surface.id == c_.chosenId;
             const QPainterPath path = line(surface.points);
@@ -103,6 +103,8 @@ public:
 
     void pathways() {
         for (const auto& way : job_.pathways) {
+            if (left(way.id))
+                continue;
             if (way.kind == PathwayKind::Shaft) {
                 if (way.floorId == c_.floorId || way.toFloorId == c_.floorId ||
                     (c_.plan != nullptr && c_.plan->graph &&
@@ -117,7 +119,7 @@ public:
 
     void mains() {
         for (const auto& m : job_.mains) {
-            if (m.floorId != c_.floorId)
+            if (m.floorId != c_.floorId || left(m.id))
                 continue;
             const bool chosen = m.id == c_.chosenId;
             const double u = t_.unitPx;
@@ -190,7 +192,7 @@ public:
             ends = {run->nearPlaceId, run->farPlaceId};
         const double u = t_.unitPx;
         for (const auto& place : job_.places) {
-            if (place.floorId != c_.floorId)
+            if (place.floorId != c_.floorId || left(place.id))
                 continue;
             const QPointF at = s_.px(place.at);
             const bool lit = ends.contains(place.id);
@@ -222,7 +224,7 @@ public:
         }
     }
 
-    void marks() {
+    void findings() {
         if (c_.plan == nullptr)
             return;
         const double u = t_.unitPx;
@@ -240,8 +242,12 @@ public:
             p_.setPen(QPen(colour, 2 * u));
             p_.drawEllipse(at, 9 * u, 9 * u);
         }
+    }
+
+    void photographs() {
+        const double u = t_.unitPx;
         for (const auto& photograph : job_.photographs)
-            if (photograph.floorId == c_.floorId && photograph.at) {
+            if (photograph.floorId == c_.floorId && photograph.at && !left(photograph.id)) {
                 const QPointF at = s_.px(*photograph.at);
                 p_.setPen(QPen(t_.ink, 1.5 * u));
                 p_.setBrush(t_.plate);
@@ -251,6 +257,12 @@ public:
     }
 
 private:
+    /// Whether a thing is left to the other part of the drawing.
+    [[nodiscard]] bool left(const std::string& id) const {
+        return c_.part == PlanContent::Part::AllButChosen   ? id == c_.chosenId
+               : c_.part == PlanContent::Part::ChosenAndWay ? id != c_.chosenId
+                                                            : false;
+    }
     void grid(const QRectF& sheet, const Floor& floor) {
         // Squares of a metre or of 5 ft, or ten times that where a metre would be too small to see.
         double step = c_.units == UnitSystem::Metric ? 1 : 5 * metresPerFoot;
@@ -419,15 +431,20 @@ void drawPlan(QPainter& painter, const PlanContent& content, const PlanScale& sc
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     Drawing drawing(painter, content, scale, style);
-    drawing.paper(*floor, clip);
+    const bool top = content.part == PlanContent::Part::ChosenAndWay;
+    if (!top)
+        drawing.paper(*floor, clip);
     drawing.rooms();
     drawing.roomNames();
     drawing.surfaces();
     drawing.pathways();
     drawing.mains();
-    drawing.way();
+    if (content.part != PlanContent::Part::AllButChosen)
+        drawing.way();
     drawing.places();
-    drawing.marks();
+    if (!top)
+        drawing.findings();
+    drawing.photographs();
     painter.restore();
 }
 

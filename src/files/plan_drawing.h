@@ -39,6 +39,8 @@ struct PlanContent {
     const RunRoute* route = nullptr; ///< shown in place of the plan's while it is dragged
     QImage picture;
     std::string chosenId; ///< of the thing that is chosen; may be empty
+    /// While the chosen thing is dragged, what lies under it is drawn once and kept.
+    enum class Part { Whole, AllButChosen, ChosenAndWay } part = Part::Whole;
     UnitSystem units = UnitSystem::Metric;
 };
 

@@ -1,5 +1,6 @@
 #include "app/application.h"
 #include "app/look/theme.h"
+#include "core/job/job_json.h"
 #include "core/lookup.h"
 #include <QElapsedTimer>
 #include <QFile>
@@ -133,6 +134,62 @@ class TestSurvey : public QObject {
         waitForRuns(2);
         key(Qt::Key_Escape);
         tool("choose");
+    }
+
+    /// 200 rooms, 1,000 outlets with a run each, 211 pathways.
+    static Job largeJob() {
+        Job out;
+        Floor floor;
+        floor.id = floor.name = "g";
+        floor.widthM = 120;
+        floor.depthM = 160;
+        out.floors = {floor};
+        const auto way = [&](std::vector<PlanPoint> points) {
+            Pathway p;
+            p.id = p.name = "w" + std::to_string(out.pathways.size());
+            p.floorId = "g";
+            p.points = std::move(points);
+            out.pathways.push_back(p);
+        };
+        Place panel;
+        panel.id = panel.name = "panel";
+        panel.kind = PlaceKind::Panel;
+        panel.floorId = "g";
+        panel.at = {1, 80};
+        out.places = {panel};
+        way({{1, 2}, {1, 158}});
+        for (int r = 0; r < 200; ++r) {
+            const double y = 8.0 + 15 * (r / 20);
+            const double x = 2.0 + 11 * (r % 20 / 2);
+            const double top = r % 2 == 0 ? y - 6.5 : y + 1;
+            if (r % 20 == 0)
+                way({{1, y}, {111, y}});
+            way({{x + 5, y}, {x + 5, top + (r % 2 == 0 ? 1 : 4.5)}});
+            Room room;
+            room.id = room.letters = room.name = "R" + std::to_string(r);
+            room.order = r;
+            room.floorId = "g";
+            room.outline = {{x, top}, {x + 10, top}, {x + 10, top + 5.5}, {x, top + 5.5}};
+            out.rooms.push_back(room);
+            for (int i = 0; i < 5; ++i) {
+                Place outlet;
+                outlet.id = outlet.name = room.id + "-" + std::to_string(i);
+                outlet.floorId = "g";
+                outlet.roomId = room.id;
+                outlet.at = {x + 1 + 2 * i, r % 2 == 0 ? top : top + 5.5};
+                out.places.push_back(outlet);
+                Run run;
+                run.id = run.label = outlet.id;
+                run.roomId = room.id;
+                run.serviceId = "10g";
+                run.cableId = "cat6a-utp";
+                run.nearPlaceId = "panel";
+                run.farPlaceId = outlet.id;
+                run.followsPlan = true;
+                out.runs.push_back(run);
+            }
+        }
+        return out;
     }
 
 private slots:
@@ -416,6 +473,51 @@ private slots:
         QVERIFY(!photo.surfaceId.empty());
         QCOMPARE(photo.takenOn.size(), 10U);
         SOON_VERIFY(!text().contains(QStringLiteral("sail loft wall: no photograph")));
+    }
+
+    void aThousandOutletsAndOneFollowsThePointer() {
+        start();
+        const QString file = folder_.filePath(QStringLiteral("large.json"));
+        QFile out(file);
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        Json whole = {{"format", "burin-job"}, {"version", 3}, {"files", Json::array()}};
+        whole["job"] = toJson(largeJob());
+        out.write(QByteArray::fromStdString(whole.dump()));
+        out.close();
+        session().store().importJson(file, path());
+        SOON_VERIFY(session().hasJob());
+        SOON_COMPARE(session().findings().size(), 1000U);
+        const Run run = *job().runLabelled("R150-2");
+        session().select(run.id, {});
+        const PlanPoint from = byId(job().places, run.farPlaceId)->at;
+        const double before = job().run(run.id)->lengthM();
+        std::vector<double> times;
+        QTest::mousePress(plan(), Qt::LeftButton, {}, at(from.xM, from.yM));
+        for (int step = 1; step <= 80; ++step) {
+            const QPointF to = at(from.xM, from.yM + step * 0.05);
+            QMouseEvent move(QEvent::MouseMove, to, plan()->mapToGlobal(to), Qt::NoButton,
+                             Qt::LeftButton, Qt::NoModifier);
+            QElapsedTimer clock;
+            clock.start();
+            QApplication::sendEvent(plan(), &move);
+            plan()->repaint();
+            times.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
+        }
+        QSignalSpy fresh(&session(), &Session::findingsChanged);
+        QElapsedTimer clock;
+        clock.start();
+        QTest::mouseRelease(plan(), Qt::LeftButton, {}, at(from.xM, from.yM + 3));
+        while (fresh.isEmpty() && clock.elapsed() < 30000)
+            QCoreApplication::processEvents();
+        const auto all = clock.elapsed();
+        QVERIFY(!fresh.isEmpty());
+        QVERIFY(qAbs(job().run(run.id)->lengthM() - before) > 1);
+        std::sort(times.begin(), times.end());
+        qInfo("one move: median %.1f ms, nine in ten %.1f ms, slowest %.1f ms; all fresh %lld ms "
+              "after letting go, disk and all",
+              times[times.size() / 2], times[times.size() * 9 / 10], times.back(),
+              static_cast<long long>(all));
+        QVERIFY2(times[times.size() / 2] < 16, "a move takes longer than a frame");
     }
 
     void floorsAreMeasuredAndRulesChangeEveryLength() {

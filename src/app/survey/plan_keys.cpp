@@ -107,7 +107,7 @@ bool PlanView::keyMoves(const QKeyEvent& event) {
     }
     cursor_.xM += dx * step;
     cursor_.yM += dy * step;
-    // The crosshair stays in sight.
+    under_ = {}; // the crosshair stays in sight
     const QPointF at = scale_.px(cursor_);
     const QRectF inner = QRectF(rect()).adjusted(20, 20, -20, -20);
     scale_.origin -=

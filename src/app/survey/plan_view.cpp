@@ -42,11 +42,11 @@ PlanView::PlanView(Session& session, QWidget* parent)
         }
         if (fitted_)
             fit();
-        update();
+        redraw();
     });
     for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
-        connect(&session, signal, this, [this] { update(); });
-    connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
+        connect(&session, signal, this, [this] { redraw(); });
+    connect(&Theme::instance(), &Theme::changed, this, [this] { redraw(); });
 }
 
 const Job& PlanView::shownJob() const {
@@ -73,7 +73,7 @@ void PlanView::setFloor(const std::string& id) {
 
 void PlanView::setPicture(const QImage& picture) {
     picture_ = picture;
-    update();
+    redraw();
 }
 
 void PlanView::setTool(Tool tool) {
@@ -96,7 +96,7 @@ void PlanView::choose(const std::string& id) {
     chosenId_ = id;
     emit chosen();
     hint();
-    update();
+    redraw();
 }
 
 void PlanView::hint() {
@@ -137,11 +137,16 @@ void PlanView::hint() {
     emit said(text);
 }
 
+void PlanView::redraw() {
+    under_ = {};
+    update();
+}
+
 void PlanView::fit() {
     fitted_ = true;
     if (session_.hasJob())
         scale_ = fitted(shownJob(), floorId_, QRectF(rect()));
-    update();
+    redraw();
 }
 
 void PlanView::zoom(double factor, const QPointF& about) {
@@ -149,11 +154,12 @@ void PlanView::zoom(double factor, const QPointF& about) {
     scale_.pxPerM = std::clamp(scale_.pxPerM * factor, 0.2, 2000.0);
     scale_.origin += about - scale_.px(at);
     fitted_ = false;
-    update();
+    redraw();
 }
 
 void PlanView::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
+    under_ = {};
     if (fitted_)
         fit();
 }
@@ -209,7 +215,7 @@ void PlanView::finish() {
             askFor(tr("letters and name: SL Sail loft"), at + QPointF(12, 12));
     }
     hint();
-    update();
+    redraw();
 }
 
 void PlanView::giveUp() {
@@ -223,7 +229,7 @@ void PlanView::giveUp() {
     }
     grip_ = Grip::None;
     hint();
-    update();
+    redraw();
 }
 
 void PlanView::askFor(const QString& what, const QPointF& at) {
@@ -308,7 +314,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* event) {
         scale_.origin += event->position() - pressedPx_;
         pressedPx_ = event->position();
         fitted_ = false;
-        update();
+        redraw();
         return;
     }
     pointTo(scale_.at(event->position()), event->modifiers());
@@ -333,7 +339,7 @@ void PlanView::mouseReleaseEvent(QMouseEvent* event) {
     } else if ((grip == Grip::Thing || grip == Grip::Via) && draft_) {
         endDrag();
     }
-    update();
+    redraw();
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {
@@ -352,7 +358,7 @@ void PlanView::wheelEvent(QWheelEvent* event) {
     if (pad && (event->modifiers() & Qt::ControlModifier) == 0) {
         scale_.origin += event->pixelDelta();
         fitted_ = false;
-        update();
+        redraw();
     } else {
         zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
     }
@@ -376,6 +382,10 @@ void PlanView::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), t.paper);
     if (!session_.hasJob())
         return;
+    if (shownJob().floors.empty()) {
+        paintFirstSteps(p);
+        return;
+    }
     PlanContent content;
     content.job = &shownJob();
     content.plan = session_.site().get();
@@ -385,11 +395,44 @@ void PlanView::paintEvent(QPaintEvent*) {
     content.picture = picture_;
     content.chosenId = chosenId_;
     content.units = session_.units();
-    drawPlan(p, content, scale_, styleNow(), QRectF(rect()));
+    // A thousand outlets take their time: what does not move with the pointer is drawn once.
+    const bool dragged = grip_ == Grip::Thing && draft_ && draft_->room(chosenId_) == nullptr;
+    const bool still = dragged || !draft_;
+    content.part = dragged ? PlanContent::Part::AllButChosen : PlanContent::Part::Whole;
+    if (still && (under_.isNull() || underDragged_ != dragged)) {
+        underDragged_ = dragged;
+        under_ = QPixmap(size() * devicePixelRatioF());
+        under_.setDevicePixelRatio(devicePixelRatioF());
+        under_.fill(t.paper);
+        QPainter once(&under_);
+        drawPlan(once, content, scale_, styleNow(), QRectF(rect()));
+    }
+    if (still)
+        p.drawPixmap(0, 0, under_);
+    content.part = dragged ? PlanContent::Part::ChosenAndWay : PlanContent::Part::Whole;
+    if (!still || dragged)
+        drawPlan(p, content, scale_, styleNow(), QRectF(rect()));
     paintDraft(p);
     p.setPen(QPen(hasFocus() ? t.copper : t.rule, 1));
     p.setBrush(Qt::NoBrush);
     p.drawRect(rect().adjusted(0, 0, -1, -1));
+}
+
+void PlanView::paintFirstSteps(QPainter& p) const {
+    const auto& theme = Theme::instance();
+    const QString steps = tr(
+        "new floor, above: bare paper.   Or drop a picture of the plan here: PNG, JPEG, SVG, PDF.\n"
+        "Z   scale: two points, and the distance between them\n"
+        "R   rooms: drag from corner to corner, then letters and a name\n"
+        "H   head end: where the runs come together\n"
+        "W   pathways: tray, hooks, conduit, shaft\n"
+        "M   power: what cable must keep away from\n"
+        "Then type at the right how many runs each room gets.\n\n"
+        "Without a plan: type a run at the bottom left, SL-D01 61.5 m cat6a-utp 10g.");
+    p.setFont(theme.text());
+    p.setPen(theme.tokens().ink2);
+    p.drawText(QRectF(rect()).adjusted(24, 24, -24, -24),
+               Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, steps);
 }
 
 void PlanView::paintDraft(QPainter& p) {

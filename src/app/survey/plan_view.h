@@ -3,6 +3,7 @@
 #include "app/survey/plan_draft.h"
 #include "files/plan_drawing.h"
 #include <QLineEdit>
+#include <QPixmap>
 #include <QWidget>
 
 namespace burin {
@@ -50,6 +51,7 @@ private:
     [[nodiscard]] const Job& shownJob() const;
     [[nodiscard]] double reachM() const; ///< how near the pointer must come
     [[nodiscard]] std::optional<PlanPoint> last() const;
+    void redraw(); ///< all of it, where `update` draws what follows the pointer
     void zoom(double factor, const QPointF& about);
     void pointTo(PlanPoint p, Qt::KeyboardModifiers modifiers);
     void setPoint();
@@ -71,6 +73,7 @@ private:
     void dragVia();
     [[nodiscard]] std::optional<std::size_t> viaUnder(const PlanPoint& p) const;
     void hint();
+    void paintFirstSteps(QPainter& painter) const;
     void paintDraft(QPainter& painter);
 
     Session& session_;
@@ -92,6 +95,8 @@ private:
     std::optional<Job> draft_; ///< the job as it would be, while something is dragged
     std::optional<RunRoute> draftRoute_;
     std::size_t via_ = 0;
+    QPixmap under_; ///< what does not follow the pointer, as drawn
+    bool underDragged_ = false;
     bool waiting_ = false; ///< the draft stays until the edit is kept
 };
 

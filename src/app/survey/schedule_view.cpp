@@ -175,7 +175,7 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
                             QAbstractItemView::EditKeyPressed | QAbstractItemView::SelectedClicked);
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* header = table_->horizontalHeader();
-    header->setSectionResizeMode(QHeaderView::ResizeToContents);
+    header->setSectionResizeMode(QHeaderView::Fixed);
     header->setSectionResizeMode(ScheduleModel::RoomName, QHeaderView::Stretch);
     header->setHighlightSections(false);
     header->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -193,6 +193,9 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
                 .arg(theme.tokens().plate.name(), theme.tokens().ink2.name()));
         table_->verticalHeader()->setMinimumSectionSize(theme.px(20));
         table_->verticalHeader()->setDefaultSectionSize(theme.px(20));
+        const std::array<int, 5> widths{32, 34, 44, 38, 80};
+        for (std::size_t i = 0; i < widths.size(); ++i)
+            table_->setColumnWidth(static_cast<int>(i) + 1, theme.px(widths[i]));
         fitHeight();
     };
     connect(&Theme::instance(), &Theme::changed, this, dress);

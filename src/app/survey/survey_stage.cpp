@@ -363,9 +363,7 @@ void SurveyStage::showFloors() {
 void SurveyStage::showHeadline() {
     const Job& job = session_.job();
     if (job.floors.empty()) {
-        headline_->setText(
-            tr("Where do the runs go? Begin with a floor: bare paper (new floor), or "
-               "a picture of the plan."));
+        headline_->setText(tr("Where do the runs go?"));
         return;
     }
     int bad = 0;

@@ -34,13 +34,9 @@ double size(const Cable& cable) {
 
 void say(CableChoice& out, const Cable& cable, const Service& service, const Reach& reach,
          const std::string& screen, double lengthM) {
-    if (!reach.reachM)
-        out.reasons.push_back(reach.reason);
-    else if (out.holds)
-        out.reasons.push_back(formatFixed(out.spareM, 1) + " m to spare on " +
-                              formatFixed(lengthM, 1) + " m");
-    else
-        out.reasons.push_back(reach.reason);
+    out.reasons.push_back(out.holds ? formatFixed(out.spareM, 1) + " m to spare on " +
+                                          formatFixed(lengthM, 1) + " m"
+                                    : reach.reason);
     if (cable.kind != CableKind::Balanced || cable.category == Category::None)
         return;
     const bool screened = cable.screen != Screen::None;

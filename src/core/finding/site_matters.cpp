@@ -228,7 +228,7 @@ private:
         const double height = use.leg->fromHeightM - (floor == nullptr ? 0 : floor->elevationM);
         const std::array<PlanPoint, 3> points{
             use.leg->from, PlanPoint{use.leg->to.xM, use.leg->from.yM}, use.leg->to};
-        constexpr double beginsM = 0.5; // shorter is where it leaves a pathway that lies there
+        constexpr double leaving = 1.2; // as far as a cable that leaves square is too near anyway
         for (const auto& mains : job_.mains) {
             if (mains.floorId != use.leg->floorId)
                 continue;
@@ -237,7 +237,8 @@ private:
                     continue;
                 for (const auto& part :
                      besides(points, height, mains, cables.apart.wantedMm / 1000, rule)) {
-                    if (!part.crosses && part.toM - part.fromM < beginsM)
+                    if (!part.crosses &&
+                        part.toM - part.fromM < leaving * cables.apart.wantedMm / 1000)
                         continue;
                     SiteFinding f;
                     f.floorId = use.leg->floorId;
