@@ -1,23 +1,15 @@
-#include "app/application.h"
 #include "app/budget/feedline_view.h"
-#include "app/look/theme.h"
+#include "app/driven.h"
 #include "files/job_export.h"
 #include <QApplication>
 #include <QDialog>
 #include <QDragEnterEvent>
 #include <QDropEvent>
 #include <QElapsedTimer>
-#include <QFile>
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
-#include <QTemporaryDir>
-#include <QTest>
-
-// The disk may take its time on a busy machine; what comes late is still right.
-#define SOON_COMPARE(a, b) QTRY_COMPARE_WITH_TIMEOUT(a, b, 30000)
-#define SOON_VERIFY(a) QTRY_VERIFY_WITH_TIMEOUT(a, 30000)
 
 using namespace burin;
 
@@ -46,45 +38,13 @@ private:
 
 /// Drives the real widgets: what is typed, pressed, dragged and dropped, and what then stands in
 /// the job file. Runs offscreen, and in a real window where a display is given.
-class TestApp : public QObject {
+class TestApp : public Driven {
     Q_OBJECT
-    QTemporaryDir folder_;
-    std::unique_ptr<Application> app_;
-    int count_ = 0;
+public:
+    TestApp() : Driven(1) {}
 
-    Session& session() { return app_->session; }
-    const Job& job() { return app_->session.job(); }
+private:
     const Run& run(const char* label) { return *job().runLabelled(label); }
-    template <typename T> T* find(const char* name) {
-        T* widget = app_->window->findChild<T*>(QLatin1String(name));
-        if (widget == nullptr)
-            qFatal("no widget %s", name);
-        return widget;
-    }
-    QString path() { return folder_.filePath(QStringLiteral("job%1.burin").arg(count_)); }
-    void start() {
-        ++count_;
-        auto catalogue = loadCatalogue(BURIN_CATALOGUE);
-        QVERIFY(catalogue.has_value());
-        app_ = std::make_unique<Application>(*catalogue);
-        app_->window->showStage(1);
-        app_->window->show();
-        // Without a window manager nobody makes a window active, and shortcuts wait for one.
-        QApplication::setActiveWindow(app_->window.get());
-    }
-    void startEmpty() {
-        start();
-        session().store().create(path(), QStringLiteral("Test"));
-        SOON_VERIFY(session().hasJob());
-    }
-    void startDemo() {
-        start();
-        QFile file(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"));
-        QVERIFY(file.open(QIODevice::ReadOnly));
-        session().store().importJson(file.fileName(), path());
-        SOON_VERIFY(session().hasJob());
-        SOON_COMPARE(session().findings().size(), job().runs.size());
-    }
     void choose(QComboBox* box, const QString& text) {
         SOON_VERIFY(box->findText(text) >= 0);
         const int index = box->findText(text);

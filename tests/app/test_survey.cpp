@@ -1,58 +1,23 @@
-#include "app/application.h"
-#include "app/look/theme.h"
+#include "app/driven.h"
 #include "core/job/job_json.h"
 #include "core/lookup.h"
+#include "large_site.h"
 #include <QElapsedTimer>
-#include <QFile>
 #include <QSignalSpy>
-#include <QTemporaryDir>
-#include <QTest>
-
-#define SOON_COMPARE(a, b) QTRY_COMPARE_WITH_TIMEOUT(a, b, 30000)
-#define SOON_VERIFY(a) QTRY_VERIFY_WITH_TIMEOUT(a, 30000)
 
 using namespace burin;
 
 /// Drives the Survey stage: what is drawn, dragged and typed there, and what then stands in the
 /// job.
-class TestSurvey : public QObject {
+class TestSurvey : public Driven {
     Q_OBJECT
-    QTemporaryDir folder_;
-    std::unique_ptr<Application> app_;
-    int count_ = 0;
+public:
+    TestSurvey() : Driven(0) {}
+
+private:
     int actions_ = 0; ///< clicks, drags and typed entries
 
-    Session& session() { return app_->session; }
-    const Job& job() { return app_->session.job(); }
     PlanView* plan() { return app_->survey->plan(); }
-    template <typename T> T* find(const char* name) {
-        T* widget = app_->window->findChild<T*>(QLatin1String(name));
-        if (widget == nullptr)
-            qFatal("no widget %s", name);
-        return widget;
-    }
-    QString path() { return folder_.filePath(QStringLiteral("job%1.burin").arg(count_)); }
-    void start() {
-        ++count_;
-        actions_ = 0;
-        auto catalogue = loadCatalogue(BURIN_CATALOGUE);
-        QVERIFY(catalogue.has_value());
-        app_ = std::make_unique<Application>(*catalogue);
-        app_->window->showStage(0);
-        app_->window->show();
-        QApplication::setActiveWindow(app_->window.get());
-    }
-    void startEmpty() {
-        start();
-        session().store().create(path(), QStringLiteral("Test"));
-        SOON_VERIFY(session().hasJob());
-    }
-    void startDemo() {
-        start();
-        session().store().importJson(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"), path());
-        SOON_VERIFY(session().hasJob());
-        SOON_COMPARE(session().findings().size(), job().runs.size());
-    }
     QPoint at(double x, double y) { return plan()->pixelOf({x, y}).toPoint(); }
     void click(double x, double y) {
         ++actions_;
@@ -136,62 +101,6 @@ class TestSurvey : public QObject {
         tool("choose");
     }
 
-    /// 200 rooms, 1,000 outlets with a run each, 211 pathways.
-    static Job largeJob() {
-        Job out;
-        Floor floor;
-        floor.id = floor.name = "g";
-        floor.widthM = 120;
-        floor.depthM = 160;
-        out.floors = {floor};
-        const auto way = [&](std::vector<PlanPoint> points) {
-            Pathway p;
-            p.id = p.name = "w" + std::to_string(out.pathways.size());
-            p.floorId = "g";
-            p.points = std::move(points);
-            out.pathways.push_back(p);
-        };
-        Place panel;
-        panel.id = panel.name = "panel";
-        panel.kind = PlaceKind::Panel;
-        panel.floorId = "g";
-        panel.at = {1, 80};
-        out.places = {panel};
-        way({{1, 2}, {1, 158}});
-        for (int r = 0; r < 200; ++r) {
-            const double y = 8.0 + 15 * (r / 20);
-            const double x = 2.0 + 11 * (r % 20 / 2);
-            const double top = r % 2 == 0 ? y - 6.5 : y + 1;
-            if (r % 20 == 0)
-                way({{1, y}, {111, y}});
-            way({{x + 5, y}, {x + 5, top + (r % 2 == 0 ? 1 : 4.5)}});
-            Room room;
-            room.id = room.letters = room.name = "R" + std::to_string(r);
-            room.order = r;
-            room.floorId = "g";
-            room.outline = {{x, top}, {x + 10, top}, {x + 10, top + 5.5}, {x, top + 5.5}};
-            out.rooms.push_back(room);
-            for (int i = 0; i < 5; ++i) {
-                Place outlet;
-                outlet.id = outlet.name = room.id + "-" + std::to_string(i);
-                outlet.floorId = "g";
-                outlet.roomId = room.id;
-                outlet.at = {x + 1 + 2 * i, r % 2 == 0 ? top : top + 5.5};
-                out.places.push_back(outlet);
-                Run run;
-                run.id = run.label = outlet.id;
-                run.roomId = room.id;
-                run.serviceId = "10g";
-                run.cableId = "cat6a-utp";
-                run.nearPlaceId = "panel";
-                run.farPlaceId = outlet.id;
-                run.followsPlan = true;
-                out.runs.push_back(run);
-            }
-        }
-        return out;
-    }
-
 private slots:
     void initTestCase() {
         QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
@@ -201,6 +110,7 @@ private slots:
 
     void aScaledPlanWithTwentyRunsInUnderSixtyActions() {
         startEmpty();
+        actions_ = 0;
         newFloor();
         tool("scale");
         click(5, 5);
@@ -476,17 +386,14 @@ private slots:
     }
 
     void aThousandOutletsAndOneFollowsThePointer() {
-        start();
         const QString file = folder_.filePath(QStringLiteral("large.json"));
         QFile out(file);
         QVERIFY(out.open(QIODevice::WriteOnly));
         Json whole = {{"format", "burin-job"}, {"version", 3}, {"files", Json::array()}};
-        whole["job"] = toJson(largeJob());
+        whole["job"] = toJson(largeSite());
         out.write(QByteArray::fromStdString(whole.dump()));
         out.close();
-        session().store().importJson(file, path());
-        SOON_VERIFY(session().hasJob());
-        SOON_COMPARE(session().findings().size(), 1000U);
+        startFrom(file);
         const Run run = *job().runLabelled("R150-2");
         session().select(run.id, {});
         const PlanPoint from = byId(job().places, run.farPlaceId)->at;

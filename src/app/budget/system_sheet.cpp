@@ -437,10 +437,10 @@ void SystemSheet::showProposal() {
     proposal_->setVisible(shown);
     adopt_->setVisible(shown && f->proposal->possible);
     if (shown)
-        proposal_->setText(
-            f->proposal->possible
-                ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
-                : tr("No tap or amplifier cures it: %1").arg(inUnits(f->proposal->reason, session_)));
+        proposal_->setText(f->proposal->possible
+                               ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
+                               : tr("No tap or amplifier cures it: %1")
+                                     .arg(inUnits(f->proposal->reason, session_)));
 }
 
 void SystemSheet::adopt() {

@@ -113,8 +113,8 @@ struct AmplifierPlace {
 
 /// True when an amplifier of that slope there serves every outlet; else `why` says why not.
 bool serves(const Tree& tree, const TreePlan& plan, const TreeFinding& finding,
-            const Catalogue& catalogue, const AmplifierPlace& place, double slopeDb, TreeProposal& out,
-            std::string& why) {
+            const Catalogue& catalogue, const AmplifierPlace& place, double slopeDb,
+            TreeProposal& out, std::string& why) {
     const std::string& ahead = tree.nodes[place.node].id;
     const Spread spread = spreadBehind(tree, plan, finding, place.node, slopeDb);
     if (!spread.any)

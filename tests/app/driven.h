@@ -1,0 +1,60 @@
+#pragma once
+#include "app/application.h"
+#include "app/look/theme.h"
+#include <QFile>
+#include <QTemporaryDir>
+#include <QTest>
+
+// The disk may take its time on a busy machine; what comes late is still right.
+#define SOON_COMPARE(a, b) QTRY_COMPARE_WITH_TIMEOUT(a, b, 30000)
+#define SOON_VERIFY(a) QTRY_VERIFY_WITH_TIMEOUT(a, 30000)
+
+namespace burin {
+
+/// An application of its own for each test, with a job in a folder that goes with it.
+class Driven : public QObject {
+public:
+    explicit Driven(int stage) : stage_(stage) {}
+
+protected:
+    QTemporaryDir folder_;
+    std::unique_ptr<Application> app_;
+    int count_ = 0;
+
+    Session& session() { return app_->session; }
+    const Job& job() { return app_->session.job(); }
+    template <typename T> T* find(const char* name) {
+        T* widget = app_->window->findChild<T*>(QLatin1String(name));
+        if (widget == nullptr)
+            qFatal("no widget %s", name);
+        return widget;
+    }
+    QString path() { return folder_.filePath(QStringLiteral("job%1.burin").arg(count_)); }
+    void start() {
+        ++count_;
+        auto catalogue = loadCatalogue(BURIN_CATALOGUE);
+        QVERIFY(catalogue.has_value());
+        app_ = std::make_unique<Application>(*catalogue);
+        app_->window->showStage(stage_);
+        app_->window->show();
+        // Without a window manager nobody makes a window active, and shortcuts wait for one.
+        QApplication::setActiveWindow(app_->window.get());
+    }
+    void startEmpty() {
+        start();
+        session().store().create(path(), QStringLiteral("Test"));
+        SOON_VERIFY(session().hasJob());
+    }
+    void startFrom(const QString& file) {
+        start();
+        session().store().importJson(file, path());
+        SOON_VERIFY(session().hasJob());
+        SOON_COMPARE(session().findings().size(), job().runs.size());
+    }
+    void startDemo() { startFrom(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json")); }
+
+private:
+    int stage_;
+};
+
+} // namespace burin
