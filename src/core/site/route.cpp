@@ -29,7 +29,7 @@ std::optional<WayTree::Touch> touchOf(const WayGraph& graph, int index, const Wa
     }
     if (!end.through && isClosed(way.kind)) {
         // Only the ends of the whole pathway let a cable in.
-        const double length = lengthOfM(way.points);
+        const double length = graph.pathwayM[at(edge.pathway)];
         const bool first = a.atM < 1e-7;
         const bool last = b.atM > length - 1e-7;
         if (!first && !last)
@@ -151,39 +151,81 @@ private:
 /// How the last end is reached.
 struct Arrival {
     double weightM = never;
-    const WayTree::Touch* start = nullptr; ///< both ends touch one edge
-    const WayTree::Touch* last = nullptr;  ///< null: straight through the open
+    int start = -1;                     ///< touch of the first end, where both touch one edge
+    std::optional<WayTree::Touch> last; ///< none: straight through the open
     int node = -1;
 };
 
-Arrival bestArrival(const WayGraph& graph, const WayTree& tree,
-                    const std::vector<WayTree::Touch>& touches, const WayEnd& end) {
-    Arrival out;
-    if (tree.end.floorId == end.floorId && !tree.end.through && !end.through)
-        out.weightM = WayGraph::openFactor * squareDistanceM(tree.end.at, end.at) +
-                      std::abs(tree.end.heightM - end.heightM);
-    // Touches of both ends come in the order of the floor's edges.
-    auto start = tree.touches.begin();
-    for (const auto& touch : touches) {
-        const auto& edge = graph.edges[at(touch.edge)];
-        const double toA = tree.weightM[at(edge.a)] + touch.share * edge.lengthM + touch.weightM;
-        const double toB =
-            tree.weightM[at(edge.b)] + (1 - touch.share) * edge.lengthM + touch.weightM;
-        if (toA < out.weightM)
-            out = {toA, nullptr, &touch, edge.a};
-        if (toB < out.weightM)
-            out = {toB, nullptr, &touch, edge.b};
-        while (start != tree.touches.end() && start->edge < touch.edge)
-            ++start;
-        if (start == tree.touches.end() || start->edge != touch.edge)
-            continue;
-        const double straight =
-            start->weightM + touch.weightM + std::abs(start->share - touch.share) * edge.lengthM;
-        if (straight < out.weightM)
-            out = {straight, &*start, &touch, -1};
-    }
-    return out;
+/// The least weight an edge can be reached with: a box is never farther than what is in it.
+double leastOpenM(const WayGraph::Edge& edge, const PlanPoint& p) {
+    return std::max({0.0, edge.left - p.xM, p.xM - edge.right}) +
+           std::max({0.0, edge.top - p.yM, p.yM - edge.bottom});
 }
+
+class Arriving {
+public:
+    Arriving(const WayGraph& graph, const WayTree& tree, const WayEnd& end)
+        : graph_(graph), tree_(tree), end_(end) {
+        if (tree.end.floorId == end.floorId && !tree.end.through && !end.through)
+            best_.weightM = WayGraph::openFactor * squareDistanceM(tree.end.at, end.at) +
+                            std::abs(tree.end.heightM - end.heightM);
+    }
+    Arrival find() {
+        if (end_.through) {
+            for (const auto& touch : touchesOf(graph_, end_))
+                offer(touch);
+            return best_;
+        }
+        const auto it = graph_.onFloor.find(end_.floorId);
+        if (it == graph_.onFloor.end())
+            return best_;
+        // The nearest first: what it reaches puts most of the others out of question unseen.
+        int nearest = it->second.front();
+        double least = never;
+        for (const int edge : it->second)
+            if (const double open = leastOpenM(graph_.edges[at(edge)], end_.at); open < least) {
+                least = open;
+                nearest = edge;
+            }
+        look(nearest);
+        for (const int edge : it->second)
+            if (edge != nearest)
+                look(edge);
+        return best_;
+    }
+
+private:
+    void look(int index) {
+        const auto& edge = graph_.edges[at(index)];
+        const double way = std::min(tree_.weightM[at(edge.a)], tree_.weightM[at(edge.b)]);
+        const int start = tree_.touchOfEdge[at(index)];
+        const double open = WayGraph::openFactor * leastOpenM(edge, end_.at);
+        if (open + way >= best_.weightM && (start < 0 || open >= best_.weightM))
+            return;
+        if (const auto touch = touchOf(graph_, index, end_))
+            offer(*touch);
+    }
+    void offer(const WayTree::Touch& touch) {
+        const auto& edge = graph_.edges[at(touch.edge)];
+        const auto take = [&](double weight, int start, int node) {
+            if (weight < best_.weightM)
+                best_ = {weight, start, touch, node};
+        };
+        take(tree_.weightM[at(edge.a)] + touch.share * edge.lengthM + touch.weightM, -1, edge.a);
+        take(tree_.weightM[at(edge.b)] + (1 - touch.share) * edge.lengthM + touch.weightM, -1,
+             edge.b);
+        if (const int start = tree_.touchOfEdge[at(touch.edge)]; start >= 0) {
+            const auto& first = tree_.touches[at(start)];
+            take(first.weightM + touch.weightM + std::abs(first.share - touch.share) * edge.lengthM,
+                 start, -1);
+        }
+    }
+
+    const WayGraph& graph_;
+    const WayTree& tree_;
+    const WayEnd& end_;
+    Arrival best_;
+};
 
 } // namespace
 
@@ -210,6 +252,7 @@ WayTree waysFrom(const WayGraph& graph, const WayEnd& end) {
     out.from.assign(count, -1);
     out.byEdge.assign(count, -1);
     out.touch.assign(count, -1);
+    out.touchOfEdge.assign(graph.edges.size(), -1);
     using Entry = std::pair<double, int>;
     std::priority_queue<Entry, std::vector<Entry>, std::greater<>> next;
     const auto offer = [&](int node, double weight, int from, int edge, int touch) {
@@ -225,6 +268,7 @@ WayTree waysFrom(const WayGraph& graph, const WayEnd& end) {
         const auto& touch = out.touches[i];
         const auto& edge = graph.edges[at(touch.edge)];
         const int index = static_cast<int>(i);
+        out.touchOfEdge[at(touch.edge)] = index;
         offer(edge.a, touch.weightM + touch.share * edge.lengthM, -1, touch.edge, index);
         offer(edge.b, touch.weightM + (1 - touch.share) * edge.lengthM, -1, touch.edge, index);
     }
@@ -247,21 +291,21 @@ WayTree waysFrom(const WayGraph& graph, const WayEnd& end) {
 }
 
 std::optional<Route> routeTo(const WayGraph& graph, const WayTree& tree, const WayEnd& end) {
-    const auto touches = touchesOf(graph, end);
-    const Arrival best = bestArrival(graph, tree, touches, end);
+    const Arrival best = Arriving(graph, tree, end).find();
     if (best.weightM == never)
         return std::nullopt;
     Writer writer(graph);
-    if (best.last == nullptr) {
+    if (!best.last) {
         writer.drop(tree.end, tree.end.heightM, end.heightM,
                     std::abs(end.heightM - tree.end.heightM));
         writer.open(end.floorId, tree.end.at, end.at, end.heightM,
                     squareDistanceM(tree.end.at, end.at));
         return Route{writer.take()};
     }
-    if (best.start != nullptr) {
-        writer.touch(tree.end, *best.start, true);
-        writer.along(best.last->edge, best.start->share, best.last->share);
+    if (best.start >= 0) {
+        const auto& start = tree.touches[at(best.start)];
+        writer.touch(tree.end, start, true);
+        writer.along(best.last->edge, start.share, best.last->share);
     } else {
         std::vector<int> nodes;
         for (int node = best.node; node >= 0; node = tree.from[at(node)])

@@ -49,6 +49,7 @@ struct WayTree {
     std::vector<int> from,
         byEdge;             ///< the node before and the edge from it; −1: straight from a touch
     std::vector<int> touch; ///< by node, where from is −1
+    std::vector<int> touchOfEdge; ///< by edge; −1: not touched
 };
 WayTree waysFrom(const WayGraph& graph, const WayEnd& end);
 

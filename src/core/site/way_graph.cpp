@@ -139,7 +139,10 @@ struct Maker {
 
     void connect(int a, int b, double length, int pathway) {
         const int edge = static_cast<int>(out.edges.size());
-        out.edges.push_back({a, b, length, pathway});
+        const auto& p = out.nodes[static_cast<std::size_t>(a)].at;
+        const auto& q = out.nodes[static_cast<std::size_t>(b)].at;
+        out.edges.push_back({a, b, length, pathway, std::min(p.xM, q.xM), std::min(p.yM, q.yM),
+                             std::max(p.xM, q.xM), std::max(p.yM, q.yM)});
         out.links[static_cast<std::size_t>(a)].push_back({b, edge});
         out.links[static_cast<std::size_t>(b)].push_back({a, edge});
     }
@@ -227,6 +230,7 @@ WayGraph makeWayGraph(const std::vector<Floor>& floors, const std::vector<Pathwa
         if (p.points.size() >= (p.kind == PathwayKind::Shaft ? 1U : 2U)) {
             out.pathwayIndex[p.id] = static_cast<int>(out.pathways.size());
             out.pathways.push_back(p);
+            out.pathwayM.push_back(lengthOfM(p.points));
         }
     Maker maker{out, {}, {}, {}};
     maker.breaks.resize(out.pathways.size());

@@ -26,7 +26,8 @@ struct WayGraph {
     struct Edge {
         int a = 0, b = 0;
         double lengthM = 0;
-        int pathway = -1; ///< −1: from one pathway to another
+        int pathway = -1;                                ///< −1: from one pathway to another
+        double left = 0, top = 0, right = 0, bottom = 0; ///< its box on the floor
     };
     struct Link {
         int to = 0, edge = 0;
@@ -34,6 +35,7 @@ struct WayGraph {
 
     std::vector<Floor> floors;
     std::vector<Pathway> pathways;
+    std::vector<double> pathwayM; ///< length of each
     std::vector<Node> nodes;
     std::vector<Edge> edges;
     std::vector<std::vector<Link>> links;            ///< by node
