@@ -33,32 +33,25 @@ Field field(const T& thing, const char* what, Read read, Put put_) {
     };
 }
 
-struct Reader {
-    UnitSystem units;
-    [[nodiscard]] auto metres() const {
-        return [units = units](const QString& text) {
-            return parseLengthM(text.toStdString(), units);
-        };
-    }
-    /// Heights may lie below the floor.
-    [[nodiscard]] auto height() const {
-        return [units = units](const QString& text) -> Outcome<double> {
-            QString plain = text.trimmed();
-            const bool below = plain.startsWith(u'-') || plain.startsWith(QChar(0x2212));
-            if (below)
-                plain.remove(0, 1);
-            auto out = parseLengthM(plain.trimmed().toStdString(), units);
-            if (out && below)
-                *out = -*out;
-            return out;
-        };
-    }
-    [[nodiscard]] auto warmth() const {
-        return [units = units](const QString& text) {
-            return parseTemperatureC(text.toStdString(), units);
-        };
-    }
-};
+auto asMetres(UnitSystem units) {
+    return [units](const QString& text) { return parseLengthM(text.toStdString(), units); };
+}
+/// Heights may lie below the floor.
+auto asHeight(UnitSystem units) {
+    return [units](const QString& text) -> Outcome<double> {
+        QString plain = text.trimmed();
+        const bool below = plain.startsWith(u'-') || plain.startsWith(QChar(0x2212));
+        if (below)
+            plain.remove(0, 1);
+        auto out = parseLengthM(plain.trimmed().toStdString(), units);
+        if (out && below)
+            *out = -*out;
+        return out;
+    };
+}
+auto asWarmth(UnitSystem units) {
+    return [units](const QString& text) { return parseTemperatureC(text.toStdString(), units); };
+}
 
 Outcome<std::string> asText(const QString& text) {
     return text.trimmed().toStdString();
@@ -125,7 +118,6 @@ QStringList pathwayWords() {
 }
 
 std::vector<SheetLine> linesOf(const Floor& floor, const Catalogue& catalogue, UnitSystem units) {
-    const Reader read{units};
     const auto m = [&](double metres) { return q(formatLength(metres, units, 2)); };
     QStringList voids;
     QString now = m(floor.voidM);
@@ -151,28 +143,29 @@ std::vector<SheetLine> linesOf(const Floor& floor, const Catalogue& catalogue, U
         {QObject::tr("ceiling at"),
          m(floor.ceilingM),
          {},
-         field(floor, "ceiling height", read.metres(), [](Floor& f, double v) { f.ceilingM = v; })},
+         field(floor, "ceiling height", asMetres(units),
+               [](Floor& f, double v) { f.ceilingM = v; })},
         {QObject::tr("void above"), now, voids,
          field(floor, "void height", voidOf, [](Floor& f, double v) { f.voidM = v; })},
         {QObject::tr("floor at"),
          m(floor.elevationM),
          {},
-         field(floor, "height of a floor", read.height(),
+         field(floor, "height of a floor", asHeight(units),
                [](Floor& f, double v) { f.elevationM = v; })},
         {QObject::tr("wide"),
          m(floor.widthM),
          {},
-         field(floor, "width of a floor", read.metres(), [](Floor& f, double v) { f.widthM = v; })},
+         field(floor, "width of a floor", asMetres(units),
+               [](Floor& f, double v) { f.widthM = v; })},
         {QObject::tr("deep"),
          m(floor.depthM),
          {},
-         field(floor, "depth of a floor", read.metres(),
+         field(floor, "depth of a floor", asMetres(units),
                [](Floor& f, double v) { f.depthM = v; })}};
     return out;
 }
 
 std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
-    const Reader read{units};
     std::vector<SheetLine> out{
         {QObject::tr("name"),
          q(place.name),
@@ -184,7 +177,7 @@ std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
         {QObject::tr("height"),
          q(formatLength(place.heightM, units, 2)),
          {},
-         field(place, "height of a place", read.height(),
+         field(place, "height of a place", asHeight(units),
                [](Place& p, double v) { p.heightM = v; })},
         {QObject::tr("ports"),
          QString::number(place.ports),
@@ -197,7 +190,6 @@ std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
 }
 
 std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
-    const Reader read{units};
     std::vector<SheetLine> out{
         {QObject::tr("name"),
          q(way.name),
@@ -209,13 +201,13 @@ std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
         {QObject::tr("warmth"),
          q(formatTemperature(way.temperatureC, units)),
          {},
-         field(way, "warmth of a pathway", read.warmth(),
+         field(way, "warmth of a pathway", asWarmth(units),
                [](Pathway& p, double v) { p.temperatureC = v; })}};
     if (way.kind != PathwayKind::Shaft)
         out.push_back({QObject::tr("height"),
                        q(formatLength(way.heightM, units, 2)),
                        {},
-                       field(way, "height of a pathway", read.height(),
+                       field(way, "height of a pathway", asHeight(units),
                              [](Pathway& p, double v) { p.heightM = v; })});
     if (isClosed(way.kind))
         out.push_back({QObject::tr("inside bore"),
@@ -232,7 +224,7 @@ std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
         out.push_back({QObject::tr("hooks every"),
                        q(formatLength(way.supportM.value_or(1.5), units, 2)),
                        {},
-                       field(way, "spacing of hooks", read.metres(),
+                       field(way, "spacing of hooks", asMetres(units),
                              [](Pathway& p, double v) { p.supportM = std::max(0.01, v); })});
     }
     if (way.kind != PathwayKind::Shaft)
@@ -245,7 +237,6 @@ std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
 }
 
 std::vector<SheetLine> linesOf(const MainsRoute& mains, UnitSystem units) {
-    const Reader read{units};
     const QStringList yesNo{QObject::tr("no"), QObject::tr("yes")};
     return {
         {QObject::tr("name"),
@@ -260,7 +251,7 @@ std::vector<SheetLine> linesOf(const MainsRoute& mains, UnitSystem units) {
         {QObject::tr("height"),
          q(formatLength(mains.heightM, units, 2)),
          {},
-         field(mains, "height of mains", read.height(),
+         field(mains, "height of mains", asHeight(units),
                [](MainsRoute& p, double v) { p.heightM = v; })},
         {QObject::tr("in earthed metal"), yesNo[mains.enclosed ? 1 : 0], yesNo,
          field(mains, "enclosure of mains", oneOf(yesNo),
