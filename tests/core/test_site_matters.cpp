@@ -288,8 +288,9 @@ TEST(Schedule, MakesRunsOutletsAndLabels) {
     EXPECT_EQ(next->runs[1].connections.size(), 2U);
     EXPECT_EQ(next->places.size(), 4U); // two plates of two jacks
     EXPECT_EQ(scheduledCount(*next, shipped(), "r", "data"), 3);
+    const SitePlan plan = planSite(*next, shipped());
     for (const auto& run : next->runs) {
-        const RunRoute* route = planSite(*next, shipped()).route(run.id);
+        const RunRoute* route = plan.route(run.id);
         ASSERT_NE(route, nullptr);
         EXPECT_GT(route->linkM, 15);
     }
