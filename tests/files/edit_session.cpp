@@ -17,6 +17,10 @@ int main(int argc, char** argv) {
         Run run = job.runs.front();
         run.note = std::to_string(std::stoi(run.note) + 1);
         Edit edit{"count", {put(std::optional(job.runs.front()), std::optional(run))}};
+        // On the plan the outlet goes along, as far as the count.
+        Place outlet = job.places.back();
+        outlet.at.xM = std::stod(run.note);
+        edit.changes.push_back(put(std::optional(job.places.back()), std::optional(outlet)));
         // Now and then a run comes or goes, and an edit is taken back and done again.
         if (i % 5 == 1) {
             Run extra = run;
@@ -26,7 +30,25 @@ int main(int argc, char** argv) {
         } else if (i % 5 == 3 && job.runs.size() > 1) {
             edit.changes.push_back(put(std::optional(job.runs.back()), std::optional<Run>{}));
         }
-        if (!s.commit(edit, "killed", {attach("f", "bytes " + run.note)}))
+        const Attachment file = attach("f", "bytes " + run.note);
+        if (i % 4 == 1) {
+            Photograph photo;
+            photo.id = newId();
+            photo.hash = file.hash;
+            photo.floorId = outlet.floorId;
+            photo.at = outlet.at;
+            edit.changes.push_back(put(std::optional<Photograph>{}, std::optional(photo)));
+        } else if (i % 4 == 2) {
+            const Pathway* now = job.pathways.empty() ? nullptr : &job.pathways.front();
+            Pathway tray;
+            tray.id = newId();
+            tray.floorId = outlet.floorId;
+            tray.points = {{0, 0}, outlet.at};
+            edit.changes.push_back(now != nullptr
+                                       ? put(std::optional(*now), std::optional<Pathway>{})
+                                       : put(std::optional<Pathway>{}, std::optional(tray)));
+        }
+        if (!s.commit(edit, "killed", {file}))
             return 4;
         if (i % 7 == 6 && (!s.undo() || !s.redo()))
             return 5;

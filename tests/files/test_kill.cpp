@@ -1,13 +1,16 @@
 #include "files/job_store.h"
+#include "files/picture_folder.h"
+#include <QElapsedTimer>
 #include <QProcess>
 #include <QRandomGenerator>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QThread>
 
 using namespace burin;
 
 /// Two hundred times an editing session is killed at a random moment: the file opens, is sound, and
-/// holds at least every edit that was acknowledged, and none by halves.
+/// holds at least every edit that was acknowledged, and none by halves: runs, plan and pictures.
 class TestKill : public QObject {
     Q_OBJECT
 private slots:
@@ -23,28 +26,48 @@ private slots:
             run.order = -1;
             run.roomId = "r";
             run.note = "0";
+            run.farPlaceId = "o";
+            Floor floor;
+            floor.id = "f";
+            Place outlet;
+            outlet.id = "o";
+            outlet.floorId = "f";
             QVERIFY((*store)
                         ->commit({"start",
                                   {put<Room>(std::nullopt, Room{"r", "R", "R", 0, 0}),
-                                   put<Run>(std::nullopt, run)}},
+                                   put<Floor>(std::nullopt, floor),
+                                   put<Place>(std::nullopt, outlet), put<Run>(std::nullopt, run)}},
                                  "test")
                         .has_value());
         }
         QRandomGenerator random(20261123);
         int last = 0;
         int edits = 0;
+        int slowestMs = 20;
         for (int i = 0; i < 200; ++i) {
+            QByteArray heard;
             QProcess session;
             session.start(QStringLiteral(BURIN_BIN "/edit_session"), {path});
             QVERIFY(session.waitForStarted());
-            // From before the file is open to many edits later.
-            session.waitForFinished(static_cast<int>(random.bounded(5, 120)));
+            // From before the file is open to some edits later, however slow the machine: after so
+            // many edits as were said, and a moment that may fall into the next.
+            QElapsedTimer clock;
+            clock.start();
+            int said = static_cast<int>(random.bounded(4));
+            if (said == 0)
+                session.waitForFinished(static_cast<int>(random.bounded(slowestMs)));
+            while (said-- > 0) {
+                QVERIFY(session.canReadLine() || session.waitForReadyRead(60000));
+                heard += session.readLine();
+                slowestMs = std::max(slowestMs, static_cast<int>(clock.restart()));
+            }
+            QThread::usleep(random.bounded(4000));
             session.kill();
             QVERIFY(session.waitForFinished());
             QVERIFY2(session.exitStatus() == QProcess::CrashExit,
                      session.readAllStandardError().constData());
             int acknowledged = last;
-            const auto lines = session.readAllStandardOutput().split('\n');
+            const auto lines = (heard + session.readAllStandardOutput()).split('\n');
             for (qsizetype k = 0; k + 1 < lines.size(); ++k)
                 acknowledged = lines[k].split(' ').first().toInt();
             auto store = JobStore::open(path, Access::ReadWrite);
@@ -55,15 +78,20 @@ private slots:
             QVERIFY2(
                 kept >= acknowledged && kept <= acknowledged + 1,
                 qPrintable(QStringLiteral("kept %1, acknowledged %2").arg(kept).arg(acknowledged)));
-            QVERIFY((*store)
-                        ->attachment(attach("f", "bytes " + std::to_string(kept)).hash)
-                        .has_value() ||
-                    kept == 0);
+            // The file of the last edit is whole, in the job or, pinned to the plan, beside it.
+            const std::string hash = attach("f", "bytes " + std::to_string(kept)).hash;
+            QVERIFY(kept == 0 || (*store)->attachment(hash).has_value() ||
+                    picturePath(path, hash).has_value());
+            QCOMPARE(job.places.back().at.xM, static_cast<double>(kept));
+            for (const auto& photo : job.photographs) {
+                const auto picture = picturePath(path, photo.hash);
+                QVERIFY2(picture.has_value(), picture ? "" : picture.error().text().c_str());
+            }
             edits += kept - last;
             last = kept;
         }
         QVERIFY2(edits > 200, qPrintable(QString::number(edits)));
-        qInfo("200 kills, %d edits kept", edits);
+        qInfo("200 kills, %d edits kept, slowest %d ms", edits, slowestMs);
     }
 };
 
