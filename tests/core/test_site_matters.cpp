@@ -155,6 +155,45 @@ TEST(Separation, AMotorAtAPoint) {
     EXPECT_NEAR(f->lengthM, 2 * std::sqrt(1.2 * 1.2 - 1), 1e-6);
 }
 
+TEST(Separation, DropsBesideAMotorAndPastAFeeder) {
+    Job job = trayJob();
+    MainsRoute motor = feeder({{20.6, 5}}, 0.5, 4);
+    motor.kind = MainsKind::Motor;
+    job.mains = {motor};
+    const SitePlan beside = planSite(job, shipped());
+    const SiteFinding* f = only(beside, SiteMatter::Separation);
+    ASSERT_NE(f, nullptr);
+    EXPECT_TRUE(f->bad);
+    EXPECT_NEAR(f->haveMm, 600, 1e-6);
+    // From the outlet at 0.3 m up to where the motor is 1.2 m away.
+    EXPECT_NEAR(f->lengthM, 0.2 + std::sqrt(1.2 * 1.2 - 0.6 * 0.6), 1e-9);
+    EXPECT_EQ(f->from, job.places[0].at);
+    ASSERT_EQ(f->runs.size(), 1U);
+    const RunRoute* route = beside.route("SL-D01");
+    EXPECT_NEAR(f->runs[0].toM, route->nearSpareM + route->routeM, 1e-9);
+    // A second run at the same outlet is the same matter.
+    auto second = job.runs[0];
+    second.id = second.label = "SL-D02";
+    job.runs.push_back(second);
+    const SitePlan both = planSite(job, shipped());
+    const SiteFinding* together = only(both, SiteMatter::Separation);
+    ASSERT_NE(together, nullptr);
+    EXPECT_EQ(together->runs.size(), 2U);
+    EXPECT_TRUE(together->reason.starts_with("2 runs coming down run")) << together->reason;
+    // What lies level is passed square: 60 mm are enough, 40 mm are not.
+    job.runs.pop_back();
+    job.mains = {feeder({{20.06, 0}, {20.06, 9}}, 1.5, 8)};
+    EXPECT_TRUE(planSite(job, shipped()).findings.empty());
+    job.mains[0].points = {{20.04, 0}, {20.04, 9}};
+    const SitePlan past = planSite(job, shipped());
+    const SiteFinding* touch = only(past, SiteMatter::Crossing);
+    ASSERT_NE(touch, nullptr);
+    EXPECT_TRUE(touch->bad);
+    EXPECT_NEAR(touch->haveMm, 40, 1e-6);
+    job.mains[0].heightM = 0.1; // under the outlet: it does not come that far
+    EXPECT_TRUE(planSite(job, shipped()).findings.empty());
+}
+
 TEST(SiteMatters, ConduitFillHooksAndBends) {
     Job job = trayJob();
     auto& way = job.pathways[0];

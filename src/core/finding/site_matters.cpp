@@ -73,7 +73,7 @@ public:
                 if (leg.kind == RouteLeg::Kind::Along)
                     uses_[static_cast<std::size_t>(plan.graph->pathwayIndex.at(leg.pathwayId))]
                         .push_back({run, cable, low, high, at, leg.fromAtM <= leg.toAtM});
-                else if (leg.kind == RouteLeg::Kind::Open)
+                else
                     open_.push_back({run, cable, &leg, at});
                 at += leg.lengthM;
             }
@@ -163,7 +163,7 @@ private:
             f.title = square ? "Crosses power too close" : "Crosses power, and not square";
             f.reason = where + (one || !f.pathwayId.empty() ? " crosses the " : " cross the ") +
                        name + " at " + formatFixed(part.angleDeg, 0) + "°, " + mm(f.haveMm) +
-                       " above or below it";
+                       " from it";
             f.cure = square
                          ? "Keep " + mm(rule.neverUnderMm) + " between them where they cross"
                          : "Cross at right angles, and keep " + mm(rule.neverUnderMm) + " between";
@@ -173,9 +173,10 @@ private:
         f.wantedMm = cables.apart.wantedMm;
         f.bad = f.haveMm < cables.apart.leastMm;
         f.title = f.bad ? "Power too near" : "Power rather near";
-        f.reason = where + " runs " + formatFixed(f.lengthM, 1) + " m beside the " + name + ", " +
-                   mm(f.haveMm) + " apart; " + mm(f.wantedMm) + " wanted for " + cables.word() +
-                   " " + cables.apart.rule;
+        f.reason = where + (one || !f.pathwayId.empty() ? " runs " : " run ") +
+                   formatFixed(f.lengthM, 1) + " m beside the " + name + ", " + mm(f.haveMm) +
+                   " apart; " + mm(f.wantedMm) + " wanted for " + cables.word() + " " +
+                   cables.apart.rule;
         f.cure = "Move it, cross square, or screen " +
                  (one ? std::string("this run") : "these " + runsWord(f.runs.size()));
     }
@@ -220,8 +221,8 @@ private:
         out_.push_back(std::move(f));
     }
 
-    /// Cable lying in the open is nobody's pathway: each run answers for itself; those that cross
-    /// the same mains are told together.
+    /// Cable in the open, lying or coming down, is nobody's pathway: each run answers for itself;
+    /// those that cross the same mains, or come down beside it at one place, are told together.
     void openBesideMains(const OpenUse& use) {
         const auto& rule = catalogue_.site.separation;
         const Floor* floor = plan_.graph->floor(use.leg->floorId);
@@ -229,41 +230,56 @@ private:
         const std::array<PlanPoint, 3> points{
             use.leg->from, PlanPoint{use.leg->to.xM, use.leg->from.yM}, use.leg->to};
         constexpr double leaving = 1.2; // as far as a cable that leaves square is too near anyway
+        const bool upright = use.leg->kind == RouteLeg::Kind::Drop;
         for (const auto& mains : job_.mains) {
             if (mains.floorId != use.leg->floorId)
                 continue;
             for (const auto& cables : classesOf(mains)) {
                 if (!cables.holds(use.cable))
                     continue;
-                for (const auto& part :
-                     besides(points, height, mains, cables.apart.wantedMm / 1000, rule)) {
-                    if (!part.crosses &&
-                        part.toM - part.fromM < leaving * cables.apart.wantedMm / 1000)
-                        continue;
-                    SiteFinding f;
-                    f.floorId = use.leg->floorId;
-                    f.from = pointAt(points, part.fromM);
-                    f.to = pointAt(points, part.toM);
-                    f.lengthM = part.toM - part.fromM;
-                    f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
-                    const auto same =
-                        std::find_if(out_.begin(), out_.end(), [&](const SiteFinding& other) {
-                            return part.crosses && other.matter == SiteMatter::Crossing &&
-                                   other.mainsId == mains.id && other.pathwayId.empty();
-                        });
-                    if (same != out_.end())
-                        f.runs.insert(f.runs.begin(), same->runs.begin(), same->runs.end());
-                    say(f,
-                        f.runs.size() == 1 ? use.run->label
-                                           : runsWord(f.runs.size()) + " in the open",
-                        mains, cables, part, std::abs(height - mains.heightM));
-                    if (same != out_.end())
-                        *same = std::move(f);
-                    else
-                        out_.push_back(std::move(f));
+                const double within = cables.apart.wantedMm / 1000;
+                if (upright) {
+                    const double end = height + use.leg->toHeightM - use.leg->fromHeightM;
+                    if (const auto part =
+                            besideUpright(use.leg->from, height, end, mains, within, rule))
+                        openPart(use, mains, cables, *part, points, part->leastM);
+                    continue;
                 }
+                for (const auto& part : besides(points, height, mains, within, rule))
+                    if (part.crosses || part.toM - part.fromM >= leaving * within)
+                        openPart(use, mains, cables, part, points,
+                                 std::abs(height - mains.heightM));
             }
         }
+    }
+
+    void openPart(const OpenUse& use, const MainsRoute& mains, const Class& cables,
+                  const Beside& part, std::span<const PlanPoint> points, double gapM) {
+        const bool upright = use.leg->kind == RouteLeg::Kind::Drop;
+        SiteFinding f;
+        f.floorId = use.leg->floorId;
+        f.from = upright ? use.leg->from : pointAt(points, part.fromM);
+        f.to = upright ? use.leg->from : pointAt(points, part.toM);
+        f.lengthM = part.toM - part.fromM;
+        f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
+        const auto same = std::find_if(out_.begin(), out_.end(), [&](const SiteFinding& other) {
+            // Where they come down at one place they are one matter, too.
+            const bool alike = upright ? other.from == f.from && other.to == f.to
+                                       : other.matter == SiteMatter::Crossing;
+            return (upright || part.crosses) && alike && other.mainsId == mains.id &&
+                   other.pathwayId.empty();
+        });
+        if (same != out_.end())
+            f.runs.insert(f.runs.begin(), same->runs.begin(), same->runs.end());
+        const std::string where =
+            f.runs.size() == 1
+                ? use.run->label
+                : runsWord(f.runs.size()) + (upright ? " coming down" : " in the open");
+        say(f, where, mains, cables, part, gapM);
+        if (same != out_.end())
+            *same = std::move(f);
+        else
+            out_.push_back(std::move(f));
     }
 
     void filled(const Pathway& way, const std::vector<Use>& uses) {

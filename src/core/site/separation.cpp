@@ -108,4 +108,38 @@ std::vector<Beside> besides(std::span<const PlanPoint> points, double heightM,
     return out;
 }
 
+std::optional<Beside> besideUpright(const PlanPoint& at, double startM, double endM,
+                                    const MainsRoute& mains, double withinM,
+                                    const SeparationRule& rule) {
+    if (mains.points.empty())
+        return std::nullopt;
+    double off = distanceM(at, mains.points.front());
+    const bool level = mains.points.size() > 1;
+    if (level)
+        nearestAlongM(mains.points, at, &off);
+    const double within = level ? std::min(withinM, rule.neverUnderMm / 1000) : withinM;
+    if (off >= within)
+        return std::nullopt;
+    // Under and above the mains the part that lies in the ball around it.
+    const double reach = std::sqrt(within * within - off * off);
+    const auto [low, high] = std::minmax(startM, endM);
+    const double from = std::max(low, mains.heightM - reach);
+    const double to = std::min(high, mains.heightM + reach);
+    if (from > to)
+        return std::nullopt;
+    const double nearest = std::clamp(mains.heightM, low, high);
+    const auto along = [&](double height) { return std::abs(height - startM); };
+    Beside out{std::min(along(from), along(to)),
+               std::max(along(from), along(to)),
+               std::hypot(off, nearest - mains.heightM),
+               along(nearest),
+               false,
+               0};
+    if (level) {
+        out.crosses = true;
+        out.angleDeg = 90;
+    }
+    return out;
+}
+
 } // namespace burin

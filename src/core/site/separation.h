@@ -32,4 +32,11 @@ struct Beside {
 std::vector<Beside> besides(std::span<const PlanPoint> points, double heightM,
                             const MainsRoute& mains, double withinM, const SeparationRule& rule);
 
+/// Where a cable that goes straight up or down at a point, from `startM` to `endM` above the
+/// finished floor, comes nearer than `withinM` to the mains; places are metres from its start. A
+/// route that lies level is passed square: that counts only under `neverUnderM`.
+std::optional<Beside> besideUpright(const PlanPoint& at, double startM, double endM,
+                                    const MainsRoute& mains, double withinM,
+                                    const SeparationRule& rule);
+
 } // namespace burin
