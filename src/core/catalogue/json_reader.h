@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace burin {
 
@@ -56,6 +57,14 @@ public:
     JsonObject object(std::string_view key);
     JsonObject item(std::string_view key, const nlohmann::ordered_json& json,
                     std::size_t index) const;
+    /// What `read` makes of each object of a list, in turn.
+    template <typename Read> auto list(std::string_view key, Read read) {
+        std::vector<decltype(read(object(key)))> out;
+        const auto& items = array(key);
+        for (std::size_t i = 0; i < items.size(); ++i)
+            out.push_back(read(item(key, items[i], i)));
+        return out;
+    }
 
     /// Refuses keys not asked for, naming a near one where there is one.
     void close() const;

@@ -135,14 +135,13 @@ void serviceRules(JsonObject& in, Service& out) {
         JsonObject rule = in.object("bundleRule");
         out.bundleCategory = rule.keyword("category", categoryFromKey);
         out.bundleBeyond = rule.string("beyond");
-        const auto& steps = rule.array("steps");
-        for (std::size_t i = 0; i < steps.size(); ++i) {
-            JsonObject step = rule.item("steps", steps[i], i);
-            out.bundleSteps.push_back({step.keyword("school", bundleSchoolFromKey),
-                                       step.optionalInteger("maxNeighbours", 0, 10000),
-                                       step.number("channelM", 1, 10000)});
+        out.bundleSteps = rule.list("steps", [](JsonObject step) {
+            const BundleStep read{step.keyword("school", bundleSchoolFromKey),
+                                  step.optionalInteger("maxNeighbours", 0, 10000),
+                                  step.number("channelM", 1, 10000)};
             step.close();
-        }
+            return read;
+        });
         rule.close();
     }
     if (in.find("screenRule") != nullptr) {

@@ -16,14 +16,14 @@ PresetHeight readHeight(JsonObject& in) {
 SeparationRule readSeparation(JsonObject in) {
     SeparationRule out;
     out.source = in.string("source");
-    const auto& steps = in.array("steps");
-    for (std::size_t i = 0; i < steps.size(); ++i) {
-        JsonObject step = in.item("steps", steps[i], i);
-        out.steps.push_back({step.number("upToKva", 0, 1e9), step.number("apartMm", 0, 1e5)});
+    out.steps = in.list("steps", [](JsonObject step) {
+        const SeparationStep read{step.number("upToKva", 0, 1e9), step.number("apartMm", 0, 1e5)};
         step.close();
-        if (i > 0 && out.steps[i].upToKva <= out.steps[i - 1].upToKva)
+        return read;
+    });
+    for (std::size_t i = 1; i < out.steps.size(); ++i)
+        if (out.steps[i].upToKva <= out.steps[i - 1].upToKva)
             in.fail("steps", "do not rise", "Order them by upToKva");
-    }
     if (out.steps.empty())
         in.fail("steps", "is empty", "Give at least one");
     out.metalFactor = in.number("metalFactor", 0, 1);
@@ -90,15 +90,6 @@ RunKind readKind(JsonObject in) {
     return out;
 }
 
-template <typename T>
-std::vector<T> readList(JsonObject& in, std::string_view key, T (*read)(JsonObject)) {
-    std::vector<T> out;
-    const auto& list = in.array(key);
-    for (std::size_t i = 0; i < list.size(); ++i)
-        out.push_back(read(in.item(key, list[i], i)));
-    return out;
-}
-
 } // namespace
 
 const RunKind* SiteRules::kindOf(std::string_view serviceId) const {
@@ -125,25 +116,25 @@ Outcome<SiteRules> readSiteRules(std::string_view text, const std::string& where
         SiteRules out;
         out.separation = readSeparation(in.object("separation"));
         JsonObject fill = in.object("fill");
-        out.fill = {fill.number("oneShare", 0, 1), fill.number("twoShare", 0, 1),
-                    fill.number("moreShare", 0, 1), fill.string("source")};
+        out.fill = {fill.number("oneShare", 0.01, 1), fill.number("twoShare", 0.01, 1),
+                    fill.number("moreShare", 0.01, 1), fill.string("source")};
         fill.close();
         JsonObject bend = in.object("bend");
-        out.bend = {bend.number("unscreened", 0, 100), bend.number("screened", 0, 100),
-                    bend.number("coax", 0, 100), bend.string("source")};
+        out.bend = {bend.number("unscreened", 0.1, 100), bend.number("screened", 0.1, 100),
+                    bend.number("coax", 0.1, 100), bend.string("source")};
         bend.close();
         JsonObject hooks = in.object("hooks");
         out.hooks = {hooks.integer("perHook", 1, 10000), hooks.number("supportM", 0.01, 1000),
                      hooks.string("source")};
         hooks.close();
-        out.mains = readList(in, "mainsPresets", readMainsPreset);
-        out.pathways = readList(in, "pathwayPresets", readPathwayPreset);
-        out.voids = readList<VoidPreset>(in, "voidPresets", [](JsonObject preset) {
+        out.mains = in.list("mainsPresets", readMainsPreset);
+        out.pathways = in.list("pathwayPresets", readPathwayPreset);
+        out.voids = in.list("voidPresets", [](JsonObject preset) {
             VoidPreset v{preset.string("name"), preset.number("voidM", 0, 100)};
             preset.close();
             return v;
         });
-        out.kinds = readList(in, "kinds", readKind);
+        out.kinds = in.list("kinds", readKind);
         in.close();
         return out;
     } catch (const FaultThrown& thrown) {

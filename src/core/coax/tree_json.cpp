@@ -125,9 +125,8 @@ Outcome<Tree> readTree(std::string_view json, const std::string& where,
                               back.number("mostLossDb", 0, 200)};
             back.close();
         }
-        const auto& nodes = file.array("nodes");
-        for (std::size_t i = 0; i < nodes.size(); ++i)
-            out.nodes.push_back(readNode(file.item("nodes", nodes[i], i), catalogue));
+        out.nodes = file.list(
+            "nodes", [&](JsonObject node) { return readNode(std::move(node), catalogue); });
         file.close();
         return out;
     } catch (const FaultThrown& thrown) {

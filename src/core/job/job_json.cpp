@@ -57,6 +57,29 @@ Room readRoom(JsonObject in) {
     return out;
 }
 
+RunStretch readStretch(JsonObject in) {
+    RunStretch out{in.string("name"), in.number("lengthM", 0, 1e6),
+                   in.number("temperatureC", -273, 1000), in.integer("neighbours", 0, 100000),
+                   in.find("around") == nullptr ? Surroundings::FreeAir
+                                                : in.keyword("around", surroundingsFromKey)};
+    in.close();
+    return out;
+}
+
+RunCord readCord(JsonObject in) {
+    RunCord out{in.keyword("end", endFromKey), in.string("cableId"), in.number("lengthM", 0, 1e6),
+                in.booleanOr("awg26", false)};
+    in.close();
+    return out;
+}
+
+RunConnection readConnection(JsonObject in) {
+    RunConnection out{in.keyword("end", endFromKey), in.string("connectionId"),
+                      in.numberOr("atM", 0, 1e6, 0), in.booleanOr("outdoors", false)};
+    in.close();
+    return out;
+}
+
 Run readRun(JsonObject in) {
     Run out;
     out.id = in.string("id");
@@ -67,30 +90,9 @@ Run readRun(JsonObject in) {
     out.cableId = in.string("cableId");
     out.nearEnd = in.string("nearEnd");
     out.farEnd = in.string("farEnd");
-    const auto& stretches = in.array("stretches");
-    for (std::size_t i = 0; i < stretches.size(); ++i) {
-        JsonObject s = in.item("stretches", stretches[i], i);
-        out.stretches.push_back(
-            {s.string("name"), s.number("lengthM", 0, 1e6), s.number("temperatureC", -273, 1000),
-             s.integer("neighbours", 0, 100000),
-             s.find("around") == nullptr ? Surroundings::FreeAir
-                                         : s.keyword("around", surroundingsFromKey)});
-        s.close();
-    }
-    const auto& cords = in.array("cords");
-    for (std::size_t i = 0; i < cords.size(); ++i) {
-        JsonObject c = in.item("cords", cords[i], i);
-        out.cords.push_back({c.keyword("end", endFromKey), c.string("cableId"),
-                             c.number("lengthM", 0, 1e6), c.booleanOr("awg26", false)});
-        c.close();
-    }
-    const auto& connections = in.array("connections");
-    for (std::size_t i = 0; i < connections.size(); ++i) {
-        JsonObject c = in.item("connections", connections[i], i);
-        out.connections.push_back({c.keyword("end", endFromKey), c.string("connectionId"),
-                                   c.numberOr("atM", 0, 1e6, 0), c.booleanOr("outdoors", false)});
-        c.close();
-    }
+    out.stretches = in.list("stretches", readStretch);
+    out.cords = in.list("cords", readCord);
+    out.connections = in.list("connections", readConnection);
     out.headLevel = in.optionalNumber("headLevel", -most, most);
     out.lossBudgetDb = in.optionalNumber("lossBudgetDb", 0, most);
     out.bandFromMhz = in.optionalNumber("bandFromMhz", 1e-6, most);
@@ -223,13 +225,6 @@ template <typename T> AnyChange readChange(JsonObject& in, T (*read)(JsonObject)
         in.fail("after", "and before are both missing", "A change has one or both");
     in.close();
     return out;
-}
-
-template <typename T>
-void readList(JsonObject& in, std::string_view key, std::vector<T>& out, T (*read)(JsonObject)) {
-    const auto& list = in.array(key);
-    for (std::size_t i = 0; i < list.size(); ++i)
-        out.push_back(read(in.item(key, list[i], i)));
 }
 
 /// A change of something drawn; false when `kind` is none.
@@ -408,9 +403,7 @@ Outcome<Job> readJob(const Json& json, const std::string& where) {
         const auto take = [&](std::string_view key, auto read, bool mayLack) {
             if (mayLack && in.find(key) == nullptr)
                 return;
-            std::vector<decltype(read(in.object(key)))> things;
-            readList(in, key, things, read);
-            for (auto& thing : things)
+            for (const auto& thing : in.list(key, read))
                 fill.changes.push_back(
                     put(std::optional<std::decay_t<decltype(thing)>>{}, std::optional(thing)));
         };

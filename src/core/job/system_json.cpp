@@ -86,9 +86,7 @@ Distribution readDistribution(JsonObject in) {
     out.channels = in.integer("channels", 1, 10000);
     out.headOutputs = in.integer("headOutputs", 0, 64);
     out.headAmpere = in.numberOr("headAmpere", 0, 5, out.headAmpere);
-    const auto& parts = in.array("parts");
-    for (std::size_t i = 0; i < parts.size(); ++i)
-        out.parts.push_back(readPart(in.item("parts", parts[i], i)));
+    out.parts = in.list("parts", readPart);
     in.close();
     return out;
 }
@@ -118,9 +116,7 @@ BusChain readBusChain(JsonObject in) {
     out.supplyToleranceShare = in.number("supplyToleranceShare", 0, 0.99);
     out.supplyPairs = in.integer("supplyPairs", 1, 100);
     out.supplyAwg = in.optionalNumber("supplyAwg", 4, 40);
-    const auto& devices = in.array("devices");
-    for (std::size_t i = 0; i < devices.size(); ++i)
-        out.devices.push_back(readDevice(in.item("devices", devices[i], i)));
+    out.devices = in.list("devices", readDevice);
     in.close();
     return out;
 }

@@ -68,16 +68,13 @@ Json toJson(const std::vector<Via>& vias) {
 }
 
 std::vector<Via> readVias(JsonObject& in, std::string_view key) {
-    std::vector<Via> out;
     if (in.find(key) == nullptr)
-        return out;
-    const auto& list = in.array(key);
-    for (std::size_t i = 0; i < list.size(); ++i) {
-        JsonObject via = in.item(key, list[i], i);
-        out.push_back({via.string("floorId"), needPoint(via, "at")});
+        return {};
+    return in.list(key, [](JsonObject via) {
+        const Via read{via.string("floorId"), needPoint(via, "at")};
         via.close();
-    }
-    return out;
+        return read;
+    });
 }
 
 Json toJson(const Floor& f) {
