@@ -59,7 +59,7 @@ void siteDragOneOutlet(benchmark::State& state) {
 }
 BENCHMARK(siteDragOneOutlet)->Unit(benchmark::kMillisecond);
 
-/// All ways, bundles and findings of the plan.
+/// All ways, bundles and findings of the plan, from nothing.
 void sitePlanWhole(benchmark::State& state) {
     int step = 0;
     for (auto _ : state) {
@@ -75,7 +75,7 @@ void siteOutletLetGo(benchmark::State& state) {
     const Building& b = building();
     for (auto _ : state) {
         const Job job = moved(step++);
-        const SitePlan plan = planSite(job, b.catalogue);
+        const SitePlan plan = planSite(job, b.catalogue, &b.plan);
         const Job laid = laidJob(job, plan);
         benchmark::DoNotOptimize(findJob(laid, b.catalogue, {}, {}, {&b.laid, &b.findings}));
     }

@@ -345,6 +345,53 @@ double weightByMatrix(const std::vector<Pathway>& ways, const Place& from, const
 
 } // namespace
 
+TEST(Site, WhatStaysIsTakenOverFromThePlanBefore) {
+    const Job first = hall();
+    const SitePlan before = planSite(first, shipped());
+    const auto same = [&](const Job& job, bool graphStays) {
+        const SitePlan fresh = planSite(job, shipped());
+        const SitePlan onTop = planSite(job, shipped(), &before);
+        EXPECT_EQ(onTop.graph == before.graph, graphStays);
+        ASSERT_EQ(fresh.routes.size(), onTop.routes.size());
+        for (std::size_t i = 0; i < fresh.routes.size(); ++i) {
+            const auto& a = fresh.routes[i];
+            const auto& b = onTop.routes[i];
+            EXPECT_EQ(a.runId, b.runId);
+            EXPECT_EQ(a.fault.has_value(), b.fault.has_value());
+            EXPECT_EQ(a.linkM, b.linkM);
+            EXPECT_EQ(a.pullM, b.pullM);
+            EXPECT_EQ(a.cables, b.cables);
+            EXPECT_TRUE(a.stretches == b.stretches);
+        }
+        ASSERT_EQ(fresh.findings.size(), onTop.findings.size());
+        for (std::size_t i = 0; i < fresh.findings.size(); ++i)
+            EXPECT_EQ(fresh.findings[i].reason, onTop.findings[i].reason);
+    };
+    same(first, true);
+    Job moved = first;
+    for (auto& place : moved.places)
+        if (!isHeadEnd(place.kind))
+            place.at.xM += 1.5;
+    same(moved, true);
+    Job raised = first;
+    for (auto& place : raised.places)
+        if (isHeadEnd(place.kind))
+            place.heightM += 0.4;
+    same(raised, true);
+    Job rules = first;
+    rules.info.survey.rackM = 5;
+    same(rules, true);
+    Job led = first;
+    led.runs[0].vias = {{led.floors[0].id, {16, 5}}};
+    same(led, true);
+    Job tray = first;
+    tray.pathways[0].points.back().yM += 2;
+    same(tray, false);
+    Job ceiling = first;
+    ceiling.floors[0].elevationM += 1;
+    same(ceiling, false);
+}
+
 TEST(Site, WaysAgreeWithAnotherShortestPath) {
     std::mt19937 random(11);
     const auto upTo = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };

@@ -38,7 +38,8 @@ void StoreThread::publish(bool fresh) {
                                            catalogueOf(*shipped_, *out.kept, &catalogueFaults_));
     }
     out.catalogue = catalogue_;
-    out.site = std::make_shared<const SitePlan>(planSite(*out.kept, *catalogue_));
+    out.site = std::make_shared<const SitePlan>(planSite(*out.kept, *catalogue_, site_.get()));
+    site_ = out.site;
     out.job = std::make_shared<const Job>(laidJob(*out.kept, *out.site));
     out.faults = catalogueFaults_;
     auto files = std::make_shared<MeasuredFiles>();

@@ -18,6 +18,7 @@ struct LengthPart {
 struct RunRoute {
     std::string runId;
     std::optional<Fault> fault; ///< why there is no way
+    std::vector<WayEnd> ends;   ///< from the near end through its points to the far end
     std::vector<RouteLeg> legs; ///< near end first
     std::vector<int> cables;    ///< by leg: most that share it, this one counted
     std::vector<LengthPart> parts;
@@ -60,7 +61,9 @@ struct SitePlan {
     [[nodiscard]] const RunRoute* route(std::string_view runId) const;
     std::map<std::string, std::size_t, std::less<>> routeOf;
 };
-SitePlan planSite(const Job& job, const Catalogue& catalogue);
+/// With the plan of an earlier state of the job (`before`), the ways that pathways and ends leave
+/// as they were are taken from it.
+SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* before = nullptr);
 
 /// The job with the stretches of every run that follows the plan laid by it. Findings are made of
 /// this one; edits of the one it was made from.

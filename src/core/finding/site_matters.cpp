@@ -1,6 +1,5 @@
 #include "core/finding/site_matters.h"
 #include "core/lookup.h"
-#include "core/site/separation.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
@@ -15,52 +14,32 @@ std::string_view siteMatterKey(SiteMatter matter) {
     return keyIn(keys, matter);
 }
 
-namespace {
-
-constexpr const char* mainsCaution =
-    "Planning figure: local code decides, and mains work is a licensed electrician's.";
-
-/// A run in a pathway.
-struct Use {
-    const Run* run;
-    const Cable* cable; ///< may be null
-    double fromM, toM;  ///< along the pathway, rising
-    double runAtFromM;  ///< metres of the run's fixed cable at fromM
-    bool forward;
-    [[nodiscard]] SiteFinding::OnRun onRun(double from, double to) const {
-        const double a = runAtFromM + (forward ? from - fromM : toM - to);
-        return {run->id, a, a + (to - from)};
-    }
-    [[nodiscard]] double overlapM(double from, double to) const {
-        return std::min(toM, to) - std::max(fromM, from);
-    }
-};
-
-Exposure exposureOf(const Cable* cable) {
-    if (cable == nullptr)
-        return Exposure::Unscreened;
-    if (cable->kind == CableKind::Coax)
-        return Exposure::Coax;
-    return cable->screen == Screen::None ? Exposure::Unscreened : Exposure::Screened;
-}
-
-std::string_view exposureWord(Exposure exposure) {
-    constexpr std::array<std::string_view, 3> words{"unscreened cable", "screened cable", "coax"};
-    return keyIn(words, exposure);
-}
-
 std::string runsWord(std::size_t count) {
     return count == 1 ? "1 run" : std::to_string(count) + " runs";
 }
 
-std::string mm(double value) {
+std::string mmText(double value) {
     return formatFixed(value, 0) + " mm";
 }
+
+std::string nameOf(const Pathway& way) {
+    return way.name.empty() ? "the " + std::string(pathwayWord(way.kind)) : way.name;
+}
+
+void placeOn(SiteFinding& f, const Pathway& way, double from, double to) {
+    f.floorId = way.floorId;
+    f.pathwayId = way.id;
+    f.from = pointAt(way.points, from);
+    f.to = pointAt(way.points, to);
+}
+
+namespace {
 
 class Finder {
 public:
     Finder(const Job& job, const Catalogue& catalogue, const SitePlan& plan)
-        : job_(job), catalogue_(catalogue), plan_(plan), uses_(plan.graph->pathways.size()) {
+        : job_(job), catalogue_(catalogue), plan_(plan), uses_(plan.graph->pathways.size()),
+          mains_(job, catalogue, plan) {
         std::map<std::string_view, const Run*> runs;
         for (const auto& run : job.runs)
             runs[run.id] = &run;
@@ -85,13 +64,13 @@ public:
             if (uses_[i].empty())
                 continue;
             const Pathway& way = plan_.graph->pathways[i];
-            besideMains(way, uses_[i]);
+            mains_.beside(way, uses_[i], out_);
             filled(way, uses_[i]);
             bends(way, uses_[i]);
             barriers(way, uses_[i]);
         }
         for (const auto& use : open_)
-            openBesideMains(use);
+            mains_.inTheOpen(use, out_);
         addRunMatters(job_, plan_, out_);
         // The worst first; within, as they were found.
         std::stable_sort(out_.begin(), out_.end(),
@@ -100,188 +79,6 @@ public:
     }
 
 private:
-    struct OpenUse {
-        const Run* run;
-        const Cable* cable;
-        const RouteLeg* leg;
-        double runAtM;
-    };
-
-    static void place(SiteFinding& f, const Pathway& way, double from, double to) {
-        f.floorId = way.floorId;
-        f.pathwayId = way.id;
-        f.from = pointAt(way.points, from);
-        f.to = pointAt(way.points, to);
-    }
-
-    /// Cables that are to lie equally far from a mains route.
-    struct Class {
-        Apart apart;
-        std::vector<Exposure> exposures;
-        [[nodiscard]] bool holds(const Cable* cable) const {
-            return std::find(exposures.begin(), exposures.end(), exposureOf(cable)) !=
-                   exposures.end();
-        }
-        [[nodiscard]] std::string word() const {
-            std::string out;
-            if (exposures.size() == 3)
-                return "any cable";
-            for (const Exposure e : exposures)
-                out += (out.empty() ? "" : " and ") + std::string(exposureWord(e));
-            return out;
-        }
-    };
-    [[nodiscard]] std::vector<Class> classesOf(const MainsRoute& mains) const {
-        std::vector<Class> out;
-        for (const Exposure e : {Exposure::Unscreened, Exposure::Screened, Exposure::Coax}) {
-            Apart apart = apartFrom(mains, e, job_.info.survey, catalogue_.site.separation);
-            const auto same = std::find_if(out.begin(), out.end(), [&](const Class& c) {
-                return c.apart.wantedMm == apart.wantedMm && c.apart.leastMm == apart.leastMm;
-            });
-            if (same == out.end())
-                out.push_back({std::move(apart), {e}});
-            else
-                same->exposures.push_back(e);
-        }
-        return out;
-    }
-
-    void say(SiteFinding& f, const std::string& where, const MainsRoute& mains, const Class& cables,
-             const Beside& part, double gapM) const {
-        const auto& rule = catalogue_.site.separation;
-        const std::string name = mains.name.empty() ? "mains" : mains.name;
-        f.mainsId = mains.id;
-        f.source = rule.source;
-        f.caution = mainsCaution;
-        const bool one = f.runs.size() == 1;
-        if (part.crosses) {
-            const bool square = part.angleDeg >= rule.squareDeg;
-            f.matter = SiteMatter::Crossing;
-            f.haveMm = gapM * 1000;
-            f.wantedMm = rule.neverUnderMm;
-            f.bad = f.haveMm < rule.neverUnderMm;
-            f.title = square ? "Crosses power too close" : "Crosses power, and not square";
-            f.reason = where + (one || !f.pathwayId.empty() ? " crosses the " : " cross the ") +
-                       name + " at " + formatFixed(part.angleDeg, 0) + "°, " + mm(f.haveMm) +
-                       " from it";
-            f.cure = square
-                         ? "Keep " + mm(rule.neverUnderMm) + " between them where they cross"
-                         : "Cross at right angles, and keep " + mm(rule.neverUnderMm) + " between";
-            return;
-        }
-        f.haveMm = part.leastM * 1000;
-        f.wantedMm = cables.apart.wantedMm;
-        f.bad = f.haveMm < cables.apart.leastMm;
-        f.title = f.bad ? "Power too near" : "Power rather near";
-        f.reason = where + (one || !f.pathwayId.empty() ? " runs " : " run ") +
-                   formatFixed(f.lengthM, 1) + " m beside the " + name + ", " + mm(f.haveMm) +
-                   " apart; " + mm(f.wantedMm) + " wanted for " + cables.word() + " " +
-                   cables.apart.rule;
-        f.cure = "Move it, cross square, or screen " +
-                 (one ? std::string("this run") : "these " + runsWord(f.runs.size()));
-    }
-
-    void besideMains(const Pathway& way, const std::vector<Use>& uses) {
-        if (way.kind == PathwayKind::Shaft)
-            return;
-        for (const auto& mains : job_.mains) {
-            if (mains.floorId != way.floorId)
-                continue;
-            for (const auto& cables : classesOf(mains)) {
-                if (std::none_of(uses.begin(), uses.end(),
-                                 [&](const Use& use) { return cables.holds(use.cable); }))
-                    continue;
-                for (const auto& part :
-                     besides(way.points, way.heightM, mains, cables.apart.wantedMm / 1000,
-                             catalogue_.site.separation))
-                    besidePart(way, uses, mains, cables, part);
-            }
-        }
-    }
-
-    void besidePart(const Pathway& way, const std::vector<Use>& uses, const MainsRoute& mains,
-                    const Class& cables, const Beside& part) {
-        SiteFinding f;
-        double from = part.toM;
-        double to = part.fromM;
-        for (const auto& use : uses) {
-            if (!cables.holds(use.cable) || use.overlapM(part.fromM, part.toM) <= 1e-6)
-                continue;
-            const double a = std::max(use.fromM, part.fromM);
-            const double b = std::min(use.toM, part.toM);
-            from = std::min(from, a);
-            to = std::max(to, b);
-            f.runs.push_back(use.onRun(a, b));
-        }
-        if (f.runs.empty())
-            return;
-        place(f, way, from, to);
-        f.lengthM = to - from;
-        say(f, nameOf(way), mains, cables, part, std::abs(way.heightM - mains.heightM));
-        out_.push_back(std::move(f));
-    }
-
-    /// Cable in the open, lying or coming down, is nobody's pathway: each run answers for itself;
-    /// those that cross the same mains, or come down beside it at one place, are told together.
-    void openBesideMains(const OpenUse& use) {
-        const auto& rule = catalogue_.site.separation;
-        const Floor* floor = plan_.graph->floor(use.leg->floorId);
-        const double height = use.leg->fromHeightM - (floor == nullptr ? 0 : floor->elevationM);
-        const std::array<PlanPoint, 3> points{
-            use.leg->from, PlanPoint{use.leg->to.xM, use.leg->from.yM}, use.leg->to};
-        constexpr double leaving = 1.2; // as far as a cable that leaves square is too near anyway
-        const bool upright = use.leg->kind == RouteLeg::Kind::Drop;
-        for (const auto& mains : job_.mains) {
-            if (mains.floorId != use.leg->floorId)
-                continue;
-            for (const auto& cables : classesOf(mains)) {
-                if (!cables.holds(use.cable))
-                    continue;
-                const double within = cables.apart.wantedMm / 1000;
-                if (upright) {
-                    const double end = height + use.leg->toHeightM - use.leg->fromHeightM;
-                    if (const auto part =
-                            besideUpright(use.leg->from, height, end, mains, within, rule))
-                        openPart(use, mains, cables, *part, points, part->leastM);
-                    continue;
-                }
-                for (const auto& part : besides(points, height, mains, within, rule))
-                    if (part.crosses || part.toM - part.fromM >= leaving * within)
-                        openPart(use, mains, cables, part, points,
-                                 std::abs(height - mains.heightM));
-            }
-        }
-    }
-
-    void openPart(const OpenUse& use, const MainsRoute& mains, const Class& cables,
-                  const Beside& part, std::span<const PlanPoint> points, double gapM) {
-        const bool upright = use.leg->kind == RouteLeg::Kind::Drop;
-        SiteFinding f;
-        f.floorId = use.leg->floorId;
-        f.from = upright ? use.leg->from : pointAt(points, part.fromM);
-        f.to = upright ? use.leg->from : pointAt(points, part.toM);
-        f.lengthM = part.toM - part.fromM;
-        f.runs.push_back({use.run->id, use.runAtM + part.fromM, use.runAtM + part.toM});
-        const auto same = std::find_if(out_.begin(), out_.end(), [&](const SiteFinding& other) {
-            // Where they come down at one place they are one matter, too.
-            const bool alike = upright ? other.from == f.from && other.to == f.to
-                                       : other.matter == SiteMatter::Crossing;
-            return (upright || part.crosses) && alike && other.mainsId == mains.id &&
-                   other.pathwayId.empty();
-        });
-        if (same != out_.end())
-            f.runs.insert(f.runs.begin(), same->runs.begin(), same->runs.end());
-        const std::string where =
-            f.runs.size() == 1
-                ? use.run->label
-                : runsWord(f.runs.size()) + (upright ? " coming down" : " in the open");
-        say(f, where, mains, cables, part, gapM);
-        if (same != out_.end())
-            *same = std::move(f);
-        else
-            out_.push_back(std::move(f));
-    }
-
     void filled(const Pathway& way, const std::vector<Use>& uses) {
         // Where most lies: at the start of some use.
         const Use* worst = nullptr;
@@ -317,7 +114,7 @@ private:
                 f.runs.push_back(use.onRun(use.fromM, use.toM));
         if (worst == nullptr)
             return;
-        place(f, way, worst->fromM, worst->toM);
+        placeOn(f, way, worst->fromM, worst->toM);
         if (way.boreMm)
             conduitFill(f, way, mostCount, mostArea);
         if (way.perHook && static_cast<int>(mostCount) > *way.perHook) {
@@ -356,7 +153,8 @@ private:
         f.title = "Conduit over-full";
         f.reason = nameOf(way) + " is filled to " + formatFixed(share * 100, 0) + " % by " +
                    runsWord(count) + "; " + formatFixed(may * 100, 0) + " % is the most";
-        f.cure = "A bore of " + mm(std::ceil(f.wantedMm)) + " takes them, or lead some another way";
+        f.cure =
+            "A bore of " + mmText(std::ceil(f.wantedMm)) + " takes them, or lead some another way";
         f.source = rule.source;
         out_.push_back(std::move(f));
     }
@@ -385,11 +183,12 @@ private:
             if (f.runs.empty())
                 continue;
             f.matter = SiteMatter::Bend;
-            place(f, way, at, at);
+            placeOn(f, way, at, at);
             f.haveMm = *way.cornerRadiusMm;
             f.title = "Bend too sharp";
-            f.reason = "a corner of " + nameOf(way) + " has " + mm(f.haveMm) + " inside radius; " +
-                       runsWord(f.runs.size()) + " through it want " + mm(f.wantedMm);
+            f.reason = "a corner of " + nameOf(way) + " has " + mmText(f.haveMm) +
+                       " inside radius; " + runsWord(f.runs.size()) + " through it want " +
+                       mmText(f.wantedMm);
             f.cure = "A swept fitting, or a cable of less diameter";
             f.source = catalogue_.site.bend.source;
             out_.push_back(std::move(f));
@@ -433,7 +232,7 @@ private:
                 f.runs.push_back(use.onRun(at, at));
         if (f.runs.empty())
             return;
-        place(f, way, at, at);
+        placeOn(f, way, at, at);
         f.surfaceId = surface.id;
         sayFire(f, runsWord(f.runs.size()) + " in " + nameOf(way) + " pass " +
                        (surface.name.empty() ? "a fire wall" : surface.name) + " (" +
@@ -469,15 +268,12 @@ private:
         out_.push_back(f);
     }
 
-    static std::string nameOf(const Pathway& way) {
-        return way.name.empty() ? "the " + std::string(pathwayWord(way.kind)) : way.name;
-    }
-
     const Job& job_;
     const Catalogue& catalogue_;
     const SitePlan& plan_;
     std::vector<std::vector<Use>> uses_;
     std::vector<OpenUse> open_;
+    MainsMatters mains_;
     std::vector<SiteFinding> out_;
 };
 

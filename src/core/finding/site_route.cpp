@@ -130,9 +130,10 @@ void setStretches(RunRoute& out, const WayGraph& graph) {
 
 /// Everything of a route but how many share its legs.
 RunRoute layOut(const Run& run, const Place& near, const Place& far, const SurveyRules& rules,
-                const WayGraph& graph, Outcome<Route> route) {
+                const WayGraph& graph, std::vector<WayEnd> ends, Outcome<Route> route) {
     RunRoute out;
     out.runId = run.id;
+    out.ends = std::move(ends);
     if (!route) {
         out.fault = route.error();
         out.fault->where = "run " + run.label;
@@ -145,22 +146,39 @@ RunRoute layOut(const Run& run, const Place& near, const Place& far, const Surve
     return out;
 }
 
-Outcome<Route> wayOf(const Run& run, const Place& near, const Place& far, const WayGraph& graph,
-                     std::map<std::string, WayTree>* trees) {
-    if (trees == nullptr || !run.vias.empty()) {
-        std::vector<WayEnd> ends{endAt(near, graph)};
-        for (const auto& via : run.vias)
-            ends.push_back({via.floorId, via.at, 0, true});
-        ends.push_back(endAt(far, graph));
-        return findRoute(graph, ends);
-    }
-    auto it = trees->find(near.id);
-    if (it == trees->end())
-        it = trees->emplace(near.id, waysFrom(graph, endAt(near, graph))).first;
-    if (auto route = routeTo(graph, it->second, endAt(far, graph)))
-        return std::move(*route);
-    return findRoute(graph, {endAt(near, graph), endAt(far, graph)}); // says what is missing
+std::vector<WayEnd> endsOf(const Run& run, const Place& near, const Place& far,
+                           const WayGraph& graph) {
+    std::vector<WayEnd> out{endAt(near, graph)};
+    for (const auto& via : run.vias)
+        out.push_back({via.floorId, via.at, 0, true});
+    out.push_back(endAt(far, graph));
+    return out;
 }
+
+/// Ways over one graph; the tree from each head end is grown once.
+class Router {
+public:
+    Router(const WayGraph& graph, const SitePlan* before) : graph_(graph), before_(before) {}
+    Outcome<Route> way(const Run& run, const std::vector<WayEnd>& ends) {
+        if (before_ != nullptr)
+            if (const RunRoute* known = before_->route(run.id);
+                known != nullptr && !known->fault && known->ends == ends)
+                return Route{known->legs};
+        if (ends.size() > 2)
+            return findRoute(graph_, ends);
+        auto it = trees_.find(run.nearPlaceId);
+        if (it == trees_.end())
+            it = trees_.emplace(run.nearPlaceId, waysFrom(graph_, ends.front())).first;
+        if (auto route = routeTo(graph_, it->second, ends.back()))
+            return std::move(*route);
+        return findRoute(graph_, ends); // says what is missing
+    }
+
+private:
+    const WayGraph& graph_;
+    const SitePlan* before_;
+    std::map<std::string, WayTree> trees_;
+};
 
 /// How many cables lie along each pathway, by place.
 class Company {
@@ -220,14 +238,19 @@ const RunRoute* SitePlan::route(std::string_view runId) const {
     return it == routeOf.end() ? nullptr : &routes[it->second];
 }
 
-SitePlan planSite(const Job& job, const Catalogue& catalogue) {
+SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* before) {
     SitePlan out;
-    out.graph = std::make_shared<const WayGraph>(makeWayGraph(job.floors, job.pathways));
+    if (before != nullptr &&
+        (before->graph->floors != job.floors || before->graph->pathways != job.pathways))
+        before = nullptr;
+    out.graph = before != nullptr
+                    ? before->graph
+                    : std::make_shared<const WayGraph>(makeWayGraph(job.floors, job.pathways));
     const WayGraph& graph = *out.graph;
     std::map<std::string_view, const Place*> places;
     for (const auto& place : job.places)
         places[place.id] = &place;
-    std::map<std::string, WayTree> trees;
+    Router router(graph, before);
     std::map<const Place*, int> atPlace;
     std::vector<std::pair<const Place*, const Place*>> ends;
     for (const auto& run : job.runs) {
@@ -236,8 +259,10 @@ SitePlan planSite(const Job& job, const Catalogue& catalogue) {
         if (near == places.end() || far == places.end())
             continue;
         out.routeOf[run.id] = out.routes.size();
+        auto runEnds = endsOf(run, *near->second, *far->second, graph);
+        auto way = router.way(run, runEnds);
         out.routes.push_back(layOut(run, *near->second, *far->second, job.info.survey, graph,
-                                    wayOf(run, *near->second, *far->second, graph, &trees)));
+                                    std::move(runEnds), std::move(way)));
         ends.emplace_back(near->second, far->second);
         ++atPlace[near->second];
         ++atPlace[far->second];
@@ -273,8 +298,10 @@ RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const Ru
     const Place* far = byId(job.places, run.farPlaceId);
     if (near == nullptr || far == nullptr)
         return {};
+    auto ends = endsOf(run, *near, *far, graph);
+    auto way = findRoute(graph, ends);
     RunRoute out =
-        layOut(run, *near, *far, job.info.survey, graph, wayOf(run, *near, *far, graph, nullptr));
+        layOut(run, *near, *far, job.info.survey, graph, std::move(ends), std::move(way));
     for (std::size_t i = 0; known != nullptr && i < out.legs.size(); ++i)
         for (std::size_t k = 0; k < known->legs.size(); ++k)
             if (known->legs[k].pathwayId == out.legs[i].pathwayId &&

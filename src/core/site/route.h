@@ -10,6 +10,7 @@ struct WayEnd {
     PlanPoint at;
     double heightM = 0;   ///< above the lowest floor
     bool through = false; ///< led through: stands for the nearest point of the nearest pathway
+    bool operator==(const WayEnd&) const = default;
 };
 
 struct RouteLeg {
