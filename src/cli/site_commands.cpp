@@ -129,13 +129,16 @@ void picture(const PictureOptions& o) {
     if (!read.image.save(&buffer, "PNG", 60))
         throw BadInput{{o.file, 0, 0, "the picture cannot be written as PNG", "Try another"}};
     writeWhole(o.out, bytes.toStdString());
-    print({{"picture", o.out},
-           {"widthPx", read.image.width()},
-           {"heightPx", read.image.height()},
-           {"fullWidthPx", read.fullWidth},
-           {"fullHeightPx", read.fullHeight},
-           {"pages", read.pages},
-           {"scaled", read.scaled}});
+    OutJson out = {{"picture", o.out},
+                   {"widthPx", read.image.width()},
+                   {"heightPx", read.image.height()},
+                   {"fullWidthPx", read.fullWidth},
+                   {"fullHeightPx", read.fullHeight},
+                   {"pages", read.pages},
+                   {"scaled", read.scaled}};
+    if (!read.takenOn.empty())
+        out["takenOn"] = read.takenOn;
+    print(out);
 }
 
 } // namespace

@@ -1,8 +1,10 @@
 #include "files/picture.h"
+#include <QDate>
 #include <QFile>
 #include <QImageReader>
 #include <QPainter>
 #include <QSvgRenderer>
+#include <libexif/exif-data.h>
 #include <memory>
 #include <poppler-qt6.h>
 
@@ -19,6 +21,22 @@ tl::unexpected<Fault> no(const QString& path, const std::string& what, const std
 QSize within(QSizeF size, int mostPx) {
     const double longest = std::max(size.width(), size.height());
     return (size * (mostPx / longest)).toSize().expandedTo({1, 1});
+}
+
+/// The day the camera wrote into the picture; empty where it wrote none that is a day.
+std::string takenOn(const QString& path) {
+    const std::unique_ptr<ExifData, decltype(&exif_data_unref)> data(
+        exif_data_new_from_file(path.toLocal8Bit().constData()), &exif_data_unref);
+    if (!data)
+        return {};
+    const ExifEntry* entry =
+        exif_content_get_entry(data->ifd[EXIF_IFD_EXIF], EXIF_TAG_DATE_TIME_ORIGINAL);
+    if (entry == nullptr)
+        entry = exif_content_get_entry(data->ifd[EXIF_IFD_0], EXIF_TAG_DATE_TIME);
+    if (entry == nullptr || entry->format != EXIF_FORMAT_ASCII || entry->size < 10)
+        return {};
+    const QString day = QString::fromLatin1(reinterpret_cast<const char*>(entry->data), 10);
+    return QDate::fromString(day, QStringLiteral("yyyy:MM:dd")).toString(Qt::ISODate).toStdString();
 }
 
 Outcome<Picture> readRaster(const QString& path, int mostPx) {
@@ -44,6 +62,7 @@ Outcome<Picture> readRaster(const QString& path, int mostPx) {
     if (out.image.isNull())
         return no(path, "the picture is damaged: " + reader.errorString().toStdString(),
                   "Save it again from where it came");
+    out.takenOn = takenOn(path);
     return out;
 }
 
@@ -63,9 +82,10 @@ Outcome<Picture> readSvg(const QString& path, const QByteArray& bytes, int mostP
 
 Outcome<Picture> readPdf(const QString& path, const QByteArray& bytes, int page, int mostPx) {
     const std::unique_ptr<Poppler::Document> document = Poppler::Document::loadFromData(bytes);
-    if (!document || document->isLocked())
-        return no(path, document ? "the PDF is locked with a password" : "the PDF is damaged",
-                  "Save it again without a password");
+    if (!document)
+        return no(path, "the PDF is damaged", "Save it again from where it came");
+    if (document->isLocked())
+        return no(path, "the PDF is locked with a password", "Save it again without a password");
     Picture out;
     out.pages = document->numPages();
     const std::unique_ptr<Poppler::Page> sheet(page < out.pages ? document->page(page) : nullptr);

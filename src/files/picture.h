@@ -9,6 +9,7 @@ struct Picture {
     int fullWidth = 0, fullHeight = 0; ///< of the file, px; a PDF's and SVG's are of the image
     int pages = 1;
     bool scaled = false;
+    std::string takenOn; ///< the camera's date, "2026-11-23"; empty: it says none
 };
 
 /// Reads a PNG, JPEG, SVG or a page of a PDF, told by its content; one larger than `mostPx` on a

@@ -337,8 +337,7 @@ private slots:
             auto* message = find<QLabel>("message");
             message->clear();
             app_->survey->bringPicture(path);
-            SOON_VERIFY(!message->text().isEmpty());
-            QVERIFY2(message->text().contains(QLatin1String(word)), qPrintable(message->text()));
+            SOON_VERIFY(message->text().contains(QLatin1String(word)));
             QCOMPARE(job().floors[0].picture->widthPx, 800.0); // the plan is as it was
         };
         refused(QStringLiteral("cut.png"), QByteArray("\x89PNG\r\n\x1a\n and no more"), "damaged");

@@ -188,6 +188,13 @@ void Session::commit(const Edit& edit, std::vector<Attachment> attachments) {
     store_.commit(edit, std::move(attachments));
 }
 
+void Session::commitAndSelect(const Edit& edit) {
+    for (const auto& change : edit.changes)
+        if (const auto* run = std::get_if<Change<Run>>(&change); run != nullptr && run->after)
+            wanted_ = run->id();
+    commit(edit);
+}
+
 void Session::undo() {
     ++waiting_;
     store_.undo();
@@ -242,8 +249,7 @@ bool Session::addRun(const QString& text) {
     if (parsed->room)
         edit.changes.push_back(put(std::optional<Room>{}, parsed->room));
     edit.changes.push_back(put(std::optional<Run>{}, std::optional(parsed->run)));
-    wanted_ = parsed->run.id;
-    commit(edit);
+    commitAndSelect(edit);
     return true;
 }
 

@@ -53,6 +53,8 @@ public:
 
     /// Asks for an edit. Refused at once (message) when it makes no sense.
     void commit(const Edit& edit, std::vector<Attachment> attachments = {});
+    /// The same, and the run it makes or changes is selected once it is kept.
+    void commitAndSelect(const Edit& edit);
     /// The job with every edit asked for, kept yet or not: what the next edit starts from.
     [[nodiscard]] const Job& pending() const { return *pending_; }
     void undo();

@@ -1,6 +1,7 @@
 #include "app/survey/item_sheet.h"
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
+#include "core/job/plan_edit.h"
 #include "core/lookup.h"
 #include <QComboBox>
 #include <QDate>
@@ -16,6 +17,7 @@ struct SheetLine {
     QString label, value;
     QStringList choices;
     Field keep;
+    QString hint{}; ///< what to type where nothing stands yet
 };
 
 /// Puts what `read` makes of a text into a copy of the thing, as one edit.
@@ -117,7 +119,25 @@ QStringList pathwayWords() {
     return out;
 }
 
-std::vector<SheetLine> linesOf(const Floor& floor, const Catalogue& catalogue, UnitSystem units) {
+/// The day what lies above a ceiling or under a floor is seen no more.
+SheetLine closingLine(const Session& session, const QString& label, SurfaceKind kind,
+                      const std::string& floorId, const std::string& roomId) {
+    const Session* now = &session;
+    const Surface* surface = surfaceOf(session.pending(), kind, floorId, roomId);
+    return {label,
+            surface != nullptr ? q(surface->closesOn) : QString(),
+            {},
+            [now, kind, floorId, roomId](const QString& text) -> Outcome<Edit> {
+                const auto date = asDate(text);
+                if (!date)
+                    return refuse(date.error());
+                return closedOn(now->pending(), kind, floorId, roomId, *date);
+            },
+            QObject::tr("year-month-day")};
+}
+
+std::vector<SheetLine> linesOf(const Floor& floor, const Session& session, UnitSystem units) {
+    const Catalogue& catalogue = session.catalogue();
     const auto m = [&](double metres) { return q(formatLength(metres, units, 2)); };
     QStringList voids;
     QString now = m(floor.voidM);
@@ -161,7 +181,9 @@ std::vector<SheetLine> linesOf(const Floor& floor, const Catalogue& catalogue, U
          m(floor.depthM),
          {},
          field(floor, "depth of a floor", asMetres(units),
-               [](Floor& f, double v) { f.depthM = v; })}};
+               [](Floor& f, double v) { f.depthM = v; })},
+        closingLine(session, QObject::tr("ceilings close"), SurfaceKind::Ceiling, floor.id, {}),
+        closingLine(session, QObject::tr("floors close"), SurfaceKind::Underfloor, floor.id, {})};
     return out;
 }
 
@@ -276,17 +298,62 @@ std::vector<SheetLine> linesOf(const Surface& surface) {
                [](Surface& p, const auto& v) { p.closesOn = v; })}};
 }
 
-std::vector<SheetLine> linesOf(const Photograph& photo) {
+/// A choice among things of the job by their names, the first of none.
+struct Named {
+    QStringList names{QObject::tr("none")};
+    std::vector<std::string> ids{{}};
+    void add(const std::string& id, const std::string& name) {
+        if (std::find(ids.begin(), ids.end(), id) != ids.end())
+            return;
+        ids.push_back(id);
+        names << q(name);
+    }
+    [[nodiscard]] QString nameOf(const std::string& id) const {
+        const auto it = std::find(ids.begin(), ids.end(), id);
+        return it == ids.end() ? names.front() : names[it - ids.begin()];
+    }
+    [[nodiscard]] auto reader() const {
+        return [*this](const QString& text) -> Outcome<std::string> {
+            return ids[static_cast<std::size_t>(std::max<qsizetype>(0, names.indexOf(text)))];
+        };
+    }
+};
+
+std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) {
+    const Job& job = session.pending();
+    QStringList stages{QObject::tr("none"),           QObject::tr("before work"),
+                       QObject::tr("pulled"),         QObject::tr("before closing"),
+                       QObject::tr("ends made"),      QObject::tr("fire stop"),
+                       QObject::tr("after a repair"), QObject::tr("finished")};
+    const QString stage = photo.work.empty() ? stages.front() : q(photo.work);
+    if (!stages.contains(stage))
+        stages << stage;
+    const auto stageOf = [none = stages.front()](const QString& text) -> Outcome<std::string> {
+        return text == none ? std::string() : text.toStdString();
+    };
+    Named surfaces;
+    for (const auto& surface : job.surfaces)
+        if (surface.floorId == photo.floorId)
+            surfaces.add(surface.id, surface.name);
+    // Of all runs the one selected is meant, or the one it is of already.
+    Named runs;
+    for (const auto& id : {photo.runId, session.currentId()})
+        if (const Run* run = job.run(id))
+            runs.add(run->id, run->label);
     return {
         {QObject::tr("taken on"),
          q(photo.takenOn),
          {},
          field(photo, "date of a photograph", asDate,
                [](Photograph& p, const auto& v) { p.takenOn = v; })},
-        {QObject::tr("shows"),
-         q(photo.work),
-         {},
-         field(photo, "stage of work", asText, [](Photograph& p, const auto& v) { p.work = v; })},
+        {QObject::tr("shows"), stage, stages,
+         field(photo, "stage of work", stageOf, [](Photograph& p, const auto& v) { p.work = v; })},
+        {QObject::tr("behind"), surfaces.nameOf(photo.surfaceId), surfaces.names,
+         field(photo, "what a photograph is of", surfaces.reader(),
+               [](Photograph& p, const auto& v) { p.surfaceId = v; })},
+        {QObject::tr("of run"), runs.nameOf(photo.runId), runs.names,
+         field(photo, "run of a photograph", runs.reader(),
+               [](Photograph& p, const auto& v) { p.runId = v; })},
         {QObject::tr("note"),
          q(photo.note),
          {},
@@ -302,12 +369,16 @@ std::vector<SheetLine> linesOf(const Room& room, const Session& session, UnitSys
         units == UnitSystem::Metric
             ? q(formatFixed(area, 1)) + QStringLiteral(" m²")
             : q(formatFixed(area / (metresPerFoot * metresPerFoot), 0)) + QStringLiteral(" ft²");
-    return {{QObject::tr("room of %1").arg(size),
-             q(room.letters + " " + room.name),
-             {},
-             [id, now](const QString& text) {
-                 return namedRoom(now->pending(), id, text.toStdString());
-             }}};
+    return {
+        {QObject::tr("room of %1").arg(size),
+         q(room.letters + " " + room.name),
+         {},
+         [id, now](const QString& text) {
+             return namedRoom(now->pending(), id, text.toStdString());
+         }},
+        closingLine(session, QObject::tr("ceiling closes"), SurfaceKind::Ceiling, room.floorId, id),
+        closingLine(session, QObject::tr("floor closes"), SurfaceKind::Underfloor, room.floorId,
+                    id)};
 }
 
 std::vector<SheetLine> linesFor(const Session& session, const std::string& floorId,
@@ -338,11 +409,11 @@ std::vector<SheetLine> linesFor(const Session& session, const std::string& floor
     }
     if (const Photograph* photo = byId(job.photographs, id)) {
         *title = QObject::tr("Photograph %1").arg(q(photo->name));
-        return linesOf(*photo);
+        return linesOf(*photo, session);
     }
     if (const Floor* floor = byId(job.floors, floorId)) {
         *title = QObject::tr("This floor");
-        return linesOf(*floor, session.catalogue(), units);
+        return linesOf(*floor, session, units);
     }
     return {};
 }
@@ -402,7 +473,7 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
     // Shown again only when it reads otherwise: a field being typed in stays as it is.
     QString reads = q(chosenId) + q(floorId) + title;
     for (const auto& line : lines)
-        reads += line.label + line.value;
+        reads += line.label + line.value + line.choices.join(QLatin1Char('|'));
     if (reads == shown_)
         return;
     shown_ = reads;
@@ -431,6 +502,7 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
         QWidget* entry = nullptr;
         if (line.choices.isEmpty()) {
             auto* field = new QLineEdit(line.value, this);
+            field->setPlaceholderText(line.hint);
             connect(field, &QLineEdit::editingFinished, this, [field, keep] {
                 if (!field->isModified())
                     return;

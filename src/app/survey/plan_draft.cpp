@@ -147,6 +147,17 @@ PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, doubl
     return best;
 }
 
+const Place* placeAt(const Job& job, const std::string& floorId, const PlanPoint& p,
+                     double withinM) {
+    const Place* nearest = nullptr;
+    for (const auto& place : job.places)
+        if (place.floorId == floorId && distanceM(place.at, p) < withinM) {
+            withinM = distanceM(place.at, p);
+            nearest = &place;
+        }
+    return nearest;
+}
+
 Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double withinM,
           const std::string& chosenId) {
     Hit corner;
@@ -157,12 +168,7 @@ Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double
                 least = distanceM((*points)[i], p);
                 corner = {chosenId, static_cast<int>(i)};
             }
-    const Place* nearest = nullptr;
-    for (const auto& place : job.places)
-        if (place.floorId == floorId && distanceM(place.at, p) < least &&
-            (nearest == nullptr || distanceM(place.at, p) < distanceM(nearest->at, p)))
-            nearest = &place;
-    if (nearest != nullptr)
+    if (const Place* nearest = placeAt(job, floorId, p, least))
         return {nearest->id, -1};
     if (!corner.id.empty())
         return corner;

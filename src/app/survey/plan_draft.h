@@ -7,13 +7,25 @@
 namespace burin {
 
 /// What the pointer does on the plan.
-enum class Tool { Choose, Scale, Room, HeadEnd, Outlet, Device, Pathway, Mains, Wall, Photo };
+enum class Tool {
+    Choose,
+    Scale,
+    Room,
+    HeadEnd,
+    Outlet,
+    Device,
+    Pathway,
+    Mains,
+    Wall,
+    Run, ///< from one place to another
+    Photo
+};
 
 /// What is made and moved on a floor, as edits: no widget, so that mouse, keys and tests share it.
 struct PlanTools {
     Tool tool = Tool::Choose;
     PlaceKind head = PlaceKind::Panel;
-    std::size_t pathway = 0, mains = 0; ///< presets of the catalogue
+    std::size_t pathway = 0, mains = 0, run = 0; ///< presets and kinds of the catalogue
 };
 
 /// A point taken to what is near it: a corner, a wall or pathway, else the grid of 0.1 m. With
@@ -29,6 +41,9 @@ struct Hit {
 /// The nearest of places and corners of the chosen thing first, then lines, rooms.
 Hit hitAt(const Job& job, const std::string& floorId, const PlanPoint& p, double withinM,
           const std::string& chosenId);
+/// The place nearest to a point, no farther than `withinM`; nullptr where there is none.
+const Place* placeAt(const Job& job, const std::string& floorId, const PlanPoint& p,
+                     double withinM);
 /// The room a point lies in or on the wall of; empty where there is none.
 std::string roomAt(const Job& job, const std::string& floorId, const PlanPoint& p);
 /// Everything on the floor that can be chosen, in reading order.
@@ -54,6 +69,11 @@ Drawn drawn(const Job& job, const Catalogue& catalogue, const PlanTools& tools,
             const std::string& floorId, const std::vector<PlanPoint>& points);
 /// How many points a drawing has when it is finished by itself; 0: when it is ended.
 std::size_t pointsOf(Tool tool, const PlanTools& tools, const Catalogue& catalogue);
+
+/// A photograph pinned to a point, without its file: of the room there, of the wall within a metre
+/// or else of the room's ceiling that is to close; of the run when it has an end there.
+Photograph photographAt(const Job& job, const std::string& floorId, const PlanPoint& at,
+                        const Run* run);
 
 /// "SL Sail loft", "Sail loft": letters and name of a room. A drawn room named as one that is not
 /// drawn yet becomes that one.

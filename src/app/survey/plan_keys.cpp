@@ -118,13 +118,13 @@ bool PlanView::keyMoves(const QKeyEvent& event) {
 
 /// Letters take a tool, while nothing is being drawn.
 bool PlanView::keyPicks(const QKeyEvent& event) {
-    static const std::map<int, Tool> tools{{Qt::Key_C, Tool::Choose},  {Qt::Key_Z, Tool::Scale},
-                                           {Qt::Key_R, Tool::Room},    {Qt::Key_H, Tool::HeadEnd},
-                                           {Qt::Key_O, Tool::Outlet},  {Qt::Key_D, Tool::Device},
-                                           {Qt::Key_W, Tool::Pathway}, {Qt::Key_M, Tool::Mains},
-                                           {Qt::Key_L, Tool::Wall},    {Qt::Key_P, Tool::Photo}};
+    static const std::map<int, Tool> tools{
+        {Qt::Key_C, Tool::Choose},  {Qt::Key_Z, Tool::Scale},  {Qt::Key_R, Tool::Room},
+        {Qt::Key_H, Tool::HeadEnd}, {Qt::Key_O, Tool::Outlet}, {Qt::Key_D, Tool::Device},
+        {Qt::Key_W, Tool::Pathway}, {Qt::Key_M, Tool::Mains},  {Qt::Key_L, Tool::Wall},
+        {Qt::Key_U, Tool::Run},     {Qt::Key_P, Tool::Photo}};
     const auto it = tools.find(event.key());
-    if (it == tools.end() || !points_.empty() || floorId_.empty() ||
+    if (it == tools.end() || drawing() || floorId_.empty() ||
         (event.modifiers() & ~Qt::ShiftModifier) != 0)
         return false;
     setTool(it->second);
@@ -145,9 +145,9 @@ bool PlanView::keyDoes(const QKeyEvent& event) {
             finish();
         return true;
     case Qt::Key_Escape:
-        if (points_.empty() && grip_ == Grip::None && tools_.tool != Tool::Choose)
+        if (!drawing() && grip_ == Grip::None && tools_.tool != Tool::Choose)
             setTool(Tool::Choose);
-        else if (points_.empty() && grip_ == Grip::None)
+        else if (!drawing() && grip_ == Grip::None)
             choose({});
         else
             giveUp();

@@ -95,6 +95,7 @@ std::size_t pointsOf(Tool tool, const PlanTools& tools, const Catalogue& catalog
         return catalogue.site.mains[tools.mains].route.kind == MainsKind::Circuit ? 0 : 1;
     case Tool::Choose:
     case Tool::Wall:
+    case Tool::Run:
         break;
     }
     return 0;
@@ -177,8 +178,38 @@ Drawn drawn(const Job& job, const Catalogue& catalogue, const PlanTools& tools,
     }
     case Tool::Choose:
     case Tool::Scale:
+    case Tool::Run:
     case Tool::Photo:
         break;
+    }
+    return out;
+}
+
+Photograph photographAt(const Job& job, const std::string& floorId, const PlanPoint& at,
+                        const Run* run) {
+    Photograph out;
+    out.id = newId();
+    out.floorId = floorId;
+    out.at = at;
+    out.roomId = roomAt(job, floorId, at);
+    double least = 1;
+    for (const auto& surface : job.surfaces) {
+        double away = least;
+        if (surface.floorId == floorId && surface.points.size() > 1)
+            nearestAlongM(surface.points, at, &away);
+        if (away < least) {
+            least = away;
+            out.surfaceId = surface.id;
+        }
+    }
+    const Surface* ceiling = surfaceOf(job, SurfaceKind::Ceiling, floorId, out.roomId);
+    if (out.surfaceId.empty() && ceiling != nullptr && !ceiling->closesOn.empty())
+        out.surfaceId = ceiling->id;
+    const Place* place = placeAt(job, floorId, at, 0.5);
+    if (place != nullptr && run != nullptr &&
+        (run->nearPlaceId == place->id || run->farPlaceId == place->id)) {
+        out.runId = run->id;
+        out.surfaceId.clear(); // it shows an end, not all that lies in the wall
     }
     return out;
 }

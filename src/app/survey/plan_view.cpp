@@ -64,7 +64,9 @@ std::optional<PlanPoint> PlanView::last() const {
 void PlanView::setFloor(const std::string& id) {
     if (id == floorId_)
         return;
+    const std::string from = joinFrom_; // a run may go from floor to floor
     giveUp();
+    joinFrom_ = from;
     floorId_ = id;
     chosenId_.clear();
     fit();
@@ -85,10 +87,10 @@ void PlanView::setTool(Tool tool) {
     update();
 }
 
-void PlanView::setPresets(PlaceKind head, std::size_t pathway, std::size_t mains) {
-    tools_.head = head;
-    tools_.pathway = pathway;
-    tools_.mains = mains;
+void PlanView::setPresets(const PlanTools& presets) {
+    const Tool now = tools_.tool;
+    tools_ = presets;
+    tools_.tool = now;
     hint();
 }
 
@@ -130,6 +132,11 @@ void PlanView::hint() {
     case Tool::Device:
         text = tr("Click where it stands.");
         break;
+    case Tool::Run:
+        text = joinFrom_.empty()
+                   ? tr("Click the place it starts from: a head end, an outlet, a device.")
+                   : tr("Click the place it goes to; it may be on another floor.");
+        break;
     case Tool::Photo:
         text = tr("Click the place the photograph shows.");
         break;
@@ -165,7 +172,10 @@ void PlanView::resizeEvent(QResizeEvent* event) {
 }
 
 void PlanView::pointTo(PlanPoint p, Qt::KeyboardModifiers modifiers) {
-    if (tools_.tool != Tool::Choose && session_.hasJob())
+    if (tools_.tool == Tool::Run && session_.hasJob()) {
+        if (const Place* place = placeAt(shownJob(), floorId_, p, 2 * reachM()))
+            p = place->at;
+    } else if (tools_.tool != Tool::Choose && session_.hasJob())
         p = snapped(shownJob(), floorId_, p, reachM(), last(),
                     (modifiers & Qt::ShiftModifier) != 0);
     cursor_ = p;
@@ -183,6 +193,10 @@ void PlanView::setPoint() {
         emit photographWanted(cursor_);
         return;
     }
+    if (tools_.tool == Tool::Run) {
+        joinPlace();
+        return;
+    }
     if (!points_.empty() && distanceM(points_.back(), cursor_) < 1e-6)
         return;
     points_.push_back(cursor_);
@@ -192,6 +206,32 @@ void PlanView::setPoint() {
         finish();
     else
         hint();
+    update();
+}
+
+/// The first place is kept, the second makes the run.
+void PlanView::joinPlace() {
+    const Place* place = placeAt(session_.pending(), floorId_, cursor_, 2 * reachM());
+    if (place == nullptr) {
+        emit session_.message(tr("Nothing stands here: a run goes from place to place. Set an "
+                                 "outlet (O), a device (D) or a head end (H) first."),
+                              true);
+        return;
+    }
+    if (joinFrom_.empty()) {
+        joinFrom_ = place->id;
+    } else {
+        const auto& kinds = session_.catalogue().site.kinds;
+        const auto edit = joined(session_.pending(), session_.catalogue(), joinFrom_, place->id,
+                                 kinds[tools_.run].id);
+        if (!edit) {
+            emit session_.message(q(edit.error().text()), true);
+            return;
+        }
+        joinFrom_.clear();
+        session_.commitAndSelect(*edit);
+    }
+    hint();
     update();
 }
 
@@ -221,6 +261,7 @@ void PlanView::finish() {
 void PlanView::giveUp() {
     points_.clear();
     typed_.clear();
+    joinFrom_.clear();
     answer_->hide();
     if (grip_ != Grip::None && draft_) {
         draft_.reset();
@@ -427,6 +468,7 @@ void PlanView::paintFirstSteps(QPainter& p) const {
         "H   head end: where the runs come together\n"
         "W   pathways: tray, hooks, conduit, shaft\n"
         "M   power: what cable must keep away from\n"
+        "U   runs from one place to another\n"
         "Then type at the right how many runs each room gets.\n\n"
         "Without a plan: type a run at the bottom left, SL-D01 61.5 m cat6a-utp 10g.");
     p.setFont(theme.text());
@@ -446,10 +488,13 @@ void PlanView::paintDraft(QPainter& p) {
         p.drawLine(at - QPointF(r, 0), at + QPointF(r, 0));
         p.drawLine(at - QPointF(0, r), at + QPointF(0, r));
     }
-    if (points_.empty())
-        return;
     p.setPen(QPen(t.copper, 2, Qt::DashLine));
     p.setBrush(Qt::NoBrush);
+    if (const Place* from = byId(shownJob().places, joinFrom_);
+        from != nullptr && from->floorId == floorId_)
+        p.drawLine(scale_.px(from->at), at);
+    if (points_.empty())
+        return;
     const double away = distanceM(points_.back(), cursor_);
     QString metres = q(formatLength(away, session_.units(), 2));
     if (tools_.tool == Tool::Room) {

@@ -17,7 +17,7 @@ public:
     explicit PlanView(Session& session, QWidget* parent = nullptr);
     void setTool(Tool tool);
     [[nodiscard]] const PlanTools& tools() const { return tools_; }
-    void setPresets(PlaceKind head, std::size_t pathway, std::size_t mains);
+    void setPresets(const PlanTools& presets); ///< its tool stays
     [[nodiscard]] const std::string& floorId() const { return floorId_; }
     void setFloor(const std::string& id);
     [[nodiscard]] const std::string& chosenId() const { return chosenId_; }
@@ -27,7 +27,7 @@ public:
     /// On the widget, for tests and for marks.
     [[nodiscard]] QPointF pixelOf(const PlanPoint& p) const { return scale_.px(p); }
     [[nodiscard]] PlanPoint pointOf(const QPointF& p) const { return scale_.at(p); }
-    [[nodiscard]] bool drawing() const { return !points_.empty(); }
+    [[nodiscard]] bool drawing() const { return !points_.empty() || !joinFrom_.empty(); }
     [[nodiscard]] QSize sizeHint() const override { return {600, 400}; }
 
 signals:
@@ -55,6 +55,7 @@ private:
     void zoom(double factor, const QPointF& about);
     void pointTo(PlanPoint p, Qt::KeyboardModifiers modifiers);
     void setPoint();
+    void joinPlace();
     void finish();
     void giveUp();
     void askFor(const QString& what, const QPointF& at);
@@ -86,6 +87,7 @@ private:
     PlanPoint cursor_;
     std::vector<PlanPoint> points_; ///< of the drawing under way
     QString typed_;
+    std::string joinFrom_; ///< the place a run is drawn from; on any floor
 
     enum class Grip { None, Press, Thing, Via, Pan, Box };
     Grip grip_ = Grip::None;

@@ -12,10 +12,7 @@ constexpr std::array<const char*, 4> kinds{"data", "coax", "reader", ""};
 } // namespace
 
 ScheduleModel::ScheduleModel(Session& session, QObject* parent)
-    : QAbstractTableModel(parent), session_(session) {
-    connect(&session, &Session::jobChanged, this, &ScheduleModel::rebuild);
-    connect(&session, &Session::unitsChanged, this, &ScheduleModel::rebuild);
-}
+    : QAbstractTableModel(parent), session_(session) {}
 
 void ScheduleModel::rebuild() {
     std::vector<Row> rows;
@@ -201,6 +198,10 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
     connect(&Theme::instance(), &Theme::changed, this, dress);
     connect(model_, &QAbstractItemModel::modelReset, this, [this] { fitHeight(); });
     dress();
+}
+
+void ScheduleView::refresh() {
+    model_->rebuild();
 }
 
 void ScheduleView::fitHeight() {

@@ -38,6 +38,7 @@ class ScheduleView : public Panel {
     Q_OBJECT
 public:
     explicit ScheduleView(Session& session, QWidget* parent = nullptr);
+    void refresh();
     void showRoom(const std::string& roomId);
 
 private:

@@ -2,8 +2,6 @@
 #include "app/look/painters.h"
 #include "app/survey/survey_stage.h"
 #include "core/lookup.h"
-#include "files/picture_folder.h"
-#include "files/text_cursor.h"
 #include <QDateTime>
 #include <QDropEvent>
 #include <QFileDialog>
@@ -28,44 +26,40 @@ void SurveyStage::bringPicture(const QString& path, int page) {
         return;
     if (session_.pending().floors.empty())
         addFloor();
-    bringing_ = true;
-    bringingTo_ = plan_->floorId();
-    bringingPage_ = page;
-    loader_->read(path, page);
+    emit session_.message(tr("Reading %1…").arg(QFileInfo(path).fileName()), false);
+    loader_->drop();
+    loader_->read(path, page, PictureLoader::mostPx,
+                  [this, page, floorId = plan_->floorId()](const LoadedPicture& picture) {
+                      takePicture(picture, page, floorId);
+                  });
 }
 
-void SurveyStage::takePicture(const QString& path, const QImage& image, int pages, bool scaled) {
-    if (!bringing_) {
-        plan_->setPicture(image);
+void SurveyStage::takePicture(const LoadedPicture& read, int page, const std::string& floorId) {
+    const Floor* floor = byId(session_.pending().floors, floorId);
+    if (floor == nullptr || !read.fault.isEmpty()) {
+        emit session_.message(floor == nullptr ? tr("the floor is gone") : read.fault, true);
         return;
     }
-    bringing_ = false;
-    const Floor* floor = byId(session_.pending().floors, bringingTo_);
-    auto bytes = readWholeFile(path.toStdString());
-    if (floor == nullptr || !bytes) {
-        emit session_.message(bytes ? tr("the floor is gone") : q(bytes.error().text()), true);
-        return;
-    }
-    const Attachment file = attach(QFileInfo(path).fileName().toStdString(), std::move(*bytes));
     Floor after = *floor;
     FloorPicture picture;
-    picture.hash = file.hash;
-    picture.name = file.name;
-    picture.page = bringingPage_;
-    picture.widthPx = image.width();
-    picture.heightPx = image.height();
-    picture.metresPerPixel = floor->widthM / image.width();
-    after.depthM = picture.metresPerPixel * image.height();
+    picture.hash = read.file.hash;
+    picture.name = read.file.name;
+    picture.page = page;
+    picture.widthPx = read.image.width();
+    picture.heightPx = read.image.height();
+    picture.metresPerPixel = floor->widthM / read.image.width();
+    after.depthM = picture.metresPerPixel * read.image.height();
     after.picture = picture;
-    shownPicture_ = picture.hash + std::to_string(picture.page);
-    plan_->setPicture(image);
+    shownPicture_ = picture.hash + std::to_string(page);
+    plan_->setPicture(read.image);
     session_.commit(
-        {"picture of " + floor->name, {put(std::optional(*floor), std::optional(after))}}, {file});
+        {"picture of " + floor->name, {put(std::optional(*floor), std::optional(after))}},
+        {read.file});
     QString text = tr("Now its scale: two points, and the distance between them (Z).");
-    if (scaled)
+    if (read.scaled)
         text += tr(" It was large, and is shown at %1 px.").arg(PictureLoader::mostPx);
-    if (pages > 1)
-        text += tr(" Page %1 of %2.").arg(bringingPage_ + 1).arg(pages);
+    if (read.pages > 1)
+        text += tr(" Page %1 of %2.").arg(page + 1).arg(read.pages);
     emit session_.message(text, false);
     plan_->setTool(Tool::Scale);
 }
@@ -75,49 +69,69 @@ void SurveyStage::showPicture() {
     const std::string wanted = floor == nullptr || !floor->picture
                                    ? std::string()
                                    : floor->picture->hash + std::to_string(floor->picture->page);
-    if (wanted == shownPicture_ || bringing_)
+    if (wanted == shownPicture_)
         return;
     shownPicture_ = wanted;
     plan_->setPicture({});
     if (wanted.empty())
         return;
-    const auto path = picturePath(session_.snapshot().path, floor->picture->hash);
-    if (path)
-        loader_->read(*path, floor->picture->page);
-    else
-        emit session_.message(q(path.error().text()), true);
+    loader_->readKept(session_.snapshot().path, floor->picture->hash, floor->picture->page,
+                      PictureLoader::mostPx, [this, wanted](const LoadedPicture& picture) {
+                          if (wanted != shownPicture_)
+                              return;
+                          plan_->setPicture(picture.image);
+                          if (!picture.fault.isEmpty())
+                              emit session_.message(picture.fault, true);
+                      });
 }
 
 void SurveyStage::pinPhotographs(const QStringList& paths, const PlanPoint& at) {
-    if (!session_.hasJob())
+    if (!session_.hasJob() || paths.isEmpty())
         return;
+    auto pins = std::make_shared<Pins>();
+    pins->left = paths.size();
+    pins->floorId = plan_->floorId();
+    pins->at = at;
+    emit session_.message(tr("Reading %n photograph(s)…", nullptr, static_cast<int>(paths.size())),
+                          false);
+    for (const auto& path : paths)
+        photographs_->read(path, 0, 64, [this, pins](const LoadedPicture& picture) {
+            if (picture.fault.isEmpty())
+                pins->good.push_back(picture);
+            else
+                pins->faults << picture.fault;
+            if (--pins->left == 0)
+                takePhotographs(*pins);
+        });
+}
+
+void SurveyStage::takePhotographs(const Pins& pins) {
+    const Job& job = session_.pending();
     Edit edit{"pin photographs", {}};
     std::vector<Attachment> files;
-    for (const auto& path : paths) {
-        auto bytes = readWholeFile(path.toStdString());
-        if (!bytes) {
-            emit session_.message(q(bytes.error().text()), true);
-            continue;
-        }
-        files.push_back(attach(QFileInfo(path).fileName().toStdString(), std::move(*bytes)));
-        Photograph photo;
-        photo.id = newId();
-        photo.hash = files.back().hash;
-        photo.name = files.back().name;
-        photo.takenOn = QFileInfo(path).lastModified().date().toString(Qt::ISODate).toStdString();
-        photo.floorId = plan_->floorId();
-        photo.at = at;
-        photo.roomId = roomAt(session_.pending(), photo.floorId, at);
-        for (const auto& surface : session_.pending().surfaces) {
-            double away = 1;
-            if (surface.floorId == photo.floorId && surface.points.size() > 1)
-                nearestAlongM(surface.points, at, &away);
-            if (away < 1)
-                photo.surfaceId = surface.id;
-        }
+    QStringList days;
+    for (const auto& picture : pins.good) {
+        Photograph photo = photographAt(job, pins.floorId, pins.at, session_.current());
+        photo.hash = picture.file.hash;
+        photo.name = picture.file.name;
+        photo.takenOn = picture.takenOn;
+        if (photo.takenOn.empty())
+            photo.takenOn =
+                QFileInfo(picture.path).lastModified().date().toString(Qt::ISODate).toStdString();
+        days << (picture.takenOn.empty() ? tr("%1 by the file's date").arg(q(photo.takenOn))
+                                         : tr("%1 by the camera").arg(q(photo.takenOn)));
+        files.push_back(picture.file);
         edit.changes.push_back(put(std::optional<Photograph>{}, std::optional(photo)));
     }
     session_.commit(edit, std::move(files));
+    days.removeDuplicates();
+    if (!pins.faults.isEmpty())
+        emit session_.message(pins.faults.join(QLatin1Char('\n')), true);
+    else
+        emit session_.message(tr("%1 pinned, taken %2. Choose it on the plan to say what it shows.")
+                                  .arg(static_cast<int>(pins.good.size()))
+                                  .arg(days.join(QStringLiteral(", "))),
+                              false);
 }
 
 void SurveyStage::dragEnterEvent(QDragEnterEvent* event) {

@@ -15,7 +15,7 @@ struct ToolWord {
     const char* word;
     const char* key;
 };
-constexpr std::array<ToolWord, 10> toolWords{
+constexpr std::array<ToolWord, 11> toolWords{
     {{Tool::Choose, QT_TRANSLATE_NOOP("Survey", "choose"), "C"},
      {Tool::Scale, QT_TRANSLATE_NOOP("Survey", "scale"), "Z"},
      {Tool::Room, QT_TRANSLATE_NOOP("Survey", "room"), "R"},
@@ -25,6 +25,7 @@ constexpr std::array<ToolWord, 10> toolWords{
      {Tool::Pathway, QT_TRANSLATE_NOOP("Survey", "pathway"), "W"},
      {Tool::Mains, QT_TRANSLATE_NOOP("Survey", "power"), "M"},
      {Tool::Wall, QT_TRANSLATE_NOOP("Survey", "wall"), "L"},
+     {Tool::Run, QT_TRANSLATE_NOOP("Survey", "run"), "U"},
      {Tool::Photo, QT_TRANSLATE_NOOP("Survey", "photo"), "P"}}};
 
 } // namespace
@@ -35,7 +36,9 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
       plan_(new PlanView(session, this)), sheet_(new ItemSheet(session, this)),
       floorSheet_(new ItemSheet(session, this)), schedule_(new ScheduleView(session, this)),
       way_(new WayPanel(session, this)), matters_(new MattersPanel(session, this)),
-      closing_(new ClosingPanel(session, this)), loader_(new PictureLoader(this)) {
+      closing_(new ClosingPanel(session, this)),
+      photograph_(new PhotographView(session, plan_, this)), loader_(new PictureLoader(this)),
+      photographs_(new PictureLoader(this)) {
     setAcceptDrops(true);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(16, 8, 16, 8);
@@ -75,24 +78,26 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
         plan_->choose(!f.pathwayId.empty() ? f.pathwayId : f.mainsId);
         showFloors();
     });
-    connect(loader_, &PictureLoader::ready, this, &SurveyStage::takePicture);
-    connect(loader_, &PictureLoader::failed, this, [this](const QString& text) {
-        // One that was to be brought in changes nothing; one that was there is shown no more.
-        if (!std::exchange(bringing_, false))
-            plan_->setPicture({});
-        emit session_.message(text, true);
-    });
-    connect(&session, &Session::jobChanged, this, [this] { show(); });
-    connect(&session, &Session::unitsChanged, this, [this] { show(); });
+    soon_.setSingleShot(true);
+    connect(&soon_, &QTimer::timeout, this, [this] { show(); });
+    connect(&session, &Session::jobChanged, this,
+            [this] { stale(PlanPart | RunPart | ProofPart); });
+    connect(&session, &Session::unitsChanged, this, [this] { stale(PlanPart | RunPart); });
+    connect(&session, &Session::findingsChanged, this, [this] { stale(ProofPart); });
+    connect(&session, &Session::previewChanged, way_, &WayPanel::refresh);
     connect(&session, &Session::jobOpened, this, [this] {
+        loader_->drop();
+        photographs_->drop();
         shownPicture_.clear();
         plan_->setFloor({});
-        show();
+        stale(PlanPart | RunPart | ProofPart);
         showRunsFloor();
     });
-    connect(&session, &Session::selectionChanged, this, [this] { showRunsFloor(); });
+    connect(&session, &Session::selectionChanged, this, [this] {
+        stale(RunPart);
+        showRunsFloor();
+    });
     showTool();
-    show();
 }
 
 /// The floor on which the selected run ends, unless its way can be seen on this one.
@@ -102,10 +107,10 @@ void SurveyStage::showRunsFloor() {
     if (route == nullptr || route->legs.empty() || plan_->drawing())
         return;
     if (std::none_of(route->legs.begin(), route->legs.end(),
-                     [&](const RouteLeg& leg) { return leg.floorId == plan_->floorId(); }))
+                     [&](const RouteLeg& leg) { return leg.floorId == plan_->floorId(); })) {
         plan_->setFloor(route->legs.back().floorId);
-    showFloors();
-    showPicture();
+        stale(PlanPart);
+    }
 }
 
 QWidget* SurveyStage::makeHead() {
@@ -146,7 +151,7 @@ QWidget* SurveyStage::makeTools() {
     const auto dress = [bar] {
         bar->setStyleSheet(QStringLiteral("QToolButton { padding: %1px %2px; }")
                                .arg(Theme::instance().px(4))
-                               .arg(Theme::instance().px(5)));
+                               .arg(Theme::instance().px(4)));
     };
     connect(&Theme::instance(), &Theme::changed, bar, dress);
     dress();
@@ -171,11 +176,17 @@ QWidget* SurveyStage::makeTools() {
     preset_->setAccessibleName(tr("Which"));
     preset_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     connect(preset_, &QComboBox::activated, this, [this](int index) {
-        const PlanTools& now = plan_->tools();
+        PlanTools now = plan_->tools();
         const auto at = static_cast<std::size_t>(index);
-        plan_->setPresets(now.tool == Tool::HeadEnd ? static_cast<PlaceKind>(index) : now.head,
-                          now.tool == Tool::Pathway ? at : now.pathway,
-                          now.tool == Tool::Mains ? at : now.mains);
+        if (now.tool == Tool::HeadEnd)
+            now.head = static_cast<PlaceKind>(index);
+        else if (now.tool == Tool::Pathway)
+            now.pathway = at;
+        else if (now.tool == Tool::Mains)
+            now.mains = at;
+        else
+            now.run = at;
+        plan_->setPresets(now);
         plan_->setFocus();
     });
     layout->addWidget(preset_);
@@ -193,6 +204,7 @@ QWidget* SurveyStage::makeSide() {
     column->setContentsMargins(0, 0, 4, 0);
     column->setSpacing(8);
     // A thing that is chosen comes first; the floor itself last, since it is seldom changed.
+    column->addWidget(photograph_);
     column->addWidget(sheet_);
     column->addWidget(schedule_);
     column->addWidget(way_);
@@ -318,16 +330,39 @@ void SurveyStage::changeRules(const QString& title,
         session_.commit({title.toStdString(), {put(std::optional(before), std::optional(after))}});
 }
 
+void SurveyStage::stale(unsigned parts) {
+    stale_ |= parts;
+    if (isVisible())
+        soon_.start(0);
+}
+
+void SurveyStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    show();
+}
+
 void SurveyStage::show() {
-    if (!session_.hasJob())
+    if (!session_.hasJob() || !isVisible())
         return;
-    showFloors();
-    showHeadline();
-    showPicture();
-    showSheets();
+    const unsigned parts = std::exchange(stale_, 0);
+    if ((parts & PlanPart) != 0) {
+        showFloors();
+        showHeadline();
+        showPicture();
+        schedule_->refresh();
+    }
+    if ((parts & (PlanPart | RunPart)) != 0)
+        showSheets(); // a photograph can be tied to the run that is selected
+    if ((parts & RunPart) != 0) {
+        way_->refresh();
+        matters_->refresh();
+    }
+    if ((parts & ProofPart) != 0)
+        closing_->refresh();
 }
 
 void SurveyStage::showSheets() {
+    photograph_->show(plan_->chosenId());
     sheet_->show({}, plan_->chosenId());
     floorSheet_->show(plan_->floorId(), {});
 }
@@ -406,6 +441,10 @@ void SurveyStage::showTool() {
         for (const auto& preset : session_.catalogue().site.mains)
             names << q(preset.route.name);
         current = static_cast<int>(plan_->tools().mains);
+    } else if (now == Tool::Run && session_.hasJob()) {
+        for (const auto& kind : session_.catalogue().site.kinds)
+            names << q(kind.name);
+        current = static_cast<int>(plan_->tools().run);
     }
     preset_->clear();
     preset_->addItems(names);

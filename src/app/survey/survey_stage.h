@@ -1,11 +1,13 @@
 #pragma once
 #include "app/survey/item_sheet.h"
+#include "app/survey/photograph_view.h"
 #include "app/survey/picture_loader.h"
 #include "app/survey/plan_view.h"
 #include "app/survey/schedule_view.h"
 #include "app/survey/way_panel.h"
 #include <QComboBox>
 #include <QScrollArea>
+#include <QTimer>
 #include <QToolButton>
 
 namespace burin {
@@ -24,11 +26,15 @@ public:
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
     QWidget* makeHead();
     QWidget* makeTools();
     QWidget* makeSide();
+    /// What wants to be brought up to date; a hidden stage catches up when it is shown.
+    enum Part : unsigned { PlanPart = 1, RunPart = 2, ProofPart = 4 };
+    void stale(unsigned parts);
     void show();
     void showFloors();
     void showHeadline();
@@ -38,7 +44,16 @@ private:
     void showSheets();
     void addFloor();
     void askPicture();
-    void takePicture(const QString& path, const QImage& image, int pages, bool scaled);
+    void takePicture(const LoadedPicture& read, int page, const std::string& floorId);
+    /// Photographs being read, to be pinned as one edit.
+    struct Pins {
+        qsizetype left = 0;
+        std::string floorId;
+        PlanPoint at;
+        std::vector<LoadedPicture> good;
+        QStringList faults;
+    };
+    void takePhotographs(const Pins& pins);
     void changeRules(const QString& title, const std::function<void(SurveyRules&)>& change);
     void makeRulesMenu(QToolButton* button);
     void askLabels();
@@ -54,12 +69,12 @@ private:
     MattersPanel* matters_;
     ClosingPanel* closing_;
     QScrollArea* side_;
-    PictureLoader* loader_;
+    PhotographView* photograph_;
+    PictureLoader *loader_, *photographs_;
+    QTimer soon_; ///< several changes at once are shown once
+    unsigned stale_ = 0;
     std::vector<std::string> shownFloors_;
     std::string shownPicture_; ///< hash and page of what lies under the plan now
-    bool bringing_ = false;    ///< the picture being read is a new one
-    std::string bringingTo_;   ///< the floor it is for
-    int bringingPage_ = 0;
 };
 
 } // namespace burin

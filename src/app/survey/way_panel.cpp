@@ -36,11 +36,14 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     : Panel({}, parent), parts_(words(Voice::Small, this)), total_(words(Voice::Bold, this)),
       jacket_(words(Voice::Small, this)), print_(words(Voice::Small, this)),
       follow_(link({}, this)), straight_(link(tr("shortest way again"), this)),
-      working_(link(tr("show the working"), this)), choices_(new QWidget(this)),
-      choiceList_(new QVBoxLayout(choices_)), printed_(new QLineEdit(this)), session_(session) {
+      coiled_(link({}, this)), working_(link(tr("show the working"), this)),
+      choices_(new QWidget(this)), choiceList_(new QVBoxLayout(choices_)),
+      printed_(new QLineEdit(this)), session_(session) {
     setObjectName(QStringLiteral("wayPanel"));
     follow_->setObjectName(QStringLiteral("follow"));
     straight_->setObjectName(QStringLiteral("straight"));
+    coiled_->setObjectName(QStringLiteral("coiled"));
+    coiled_->setToolTip(tr("Pulled for later, its end not made: neither missing nor proven"));
     printed_->setObjectName(QStringLiteral("jacketPrint"));
     printed_->setPlaceholderText(tr("what stands on the jacket: 23 AWG 4PR CAT 6 CMR…"));
     printed_->setAccessibleName(tr("Jacket print"));
@@ -51,6 +54,7 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     auto* links = new QHBoxLayout;
     links->setSpacing(8);
     links->addWidget(follow_);
+    links->addWidget(coiled_);
     links->addWidget(straight_);
     links->addWidget(working_);
     links->addStretch(1);
@@ -79,12 +83,16 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
         if (const RunRoute* route = session_.site()->route(session_.currentId()))
             showWorking(this, routeWorking(session_.job(), *route));
     });
-    for (auto signal : {&Session::jobChanged, &Session::selectionChanged, &Session::previewChanged,
-                        &Session::unitsChanged})
-        connect(&session, signal, this, [this] { show(); });
+    connect(coiled_, &QPushButton::clicked, this, [this] {
+        const Run* run = session_.current();
+        const bool now = run != nullptr && run->leftCoiled;
+        session_.changeSelected(now ? tr("coiled no more") : tr("left coiled"),
+                                [&](Run& r) { r.leftCoiled = !now; });
+    });
+    hide();
 }
 
-void WayPanel::show() {
+void WayPanel::refresh() {
     const Run* run = session_.hasJob() ? session_.current() : nullptr;
     setVisible(run != nullptr);
     if (run == nullptr)
@@ -101,6 +109,7 @@ void WayPanel::show() {
                                 : q(run->label));
     straight_->setVisible(!run->vias.empty());
     working_->setVisible(route != nullptr && !route->fault);
+    coiled_->setText(run->leftCoiled ? tr("coiled no more") : tr("leave coiled"));
     follow_->setVisible(route != nullptr);
     follow_->setText(run->followsPlan ? tr("keep this length") : tr("follow the plan"));
     if (route == nullptr || route->fault) {
@@ -235,11 +244,9 @@ MattersPanel::MattersPanel(Session& session, QWidget* parent)
     setObjectName(QStringLiteral("matters"));
     list_->setContentsMargins(0, 0, 0, 0);
     list_->setSpacing(8);
-    for (auto signal : {&Session::jobChanged, &Session::selectionChanged, &Session::unitsChanged})
-        connect(&session, signal, this, [this] { show(); });
 }
 
-void MattersPanel::show() {
+void MattersPanel::refresh() {
     clear(list_);
     if (!session_.hasJob())
         return;
@@ -285,12 +292,10 @@ ClosingPanel::ClosingPanel(Session& session, QWidget* parent)
       text_(words(Voice::Small, this)) {
     setObjectName(QStringLiteral("closing"));
     body()->addWidget(text_);
-    for (auto signal : {&Session::jobChanged, &Session::findingsChanged})
-        connect(&session, signal, this, [this] { show(); });
     hide();
 }
 
-void ClosingPanel::show() {
+void ClosingPanel::refresh() {
     QStringList lines;
     bool due = false;
     if (session_.hasJob())

@@ -12,14 +12,14 @@ class WayPanel : public Panel {
     Q_OBJECT
 public:
     explicit WayPanel(Session& session, QWidget* parent = nullptr);
+    void refresh();
 
 private:
-    void show();
     void showChoices(const Run& run);
     void take(const CableChoice& choice, int scope);
     void readPrint();
     QLabel *parts_, *total_, *jacket_, *print_;
-    QPushButton *follow_, *straight_, *working_;
+    QPushButton *follow_, *straight_, *coiled_, *working_;
     QWidget* choices_;
     QVBoxLayout* choiceList_;
     QLineEdit* printed_;
@@ -32,12 +32,12 @@ class MattersPanel : public QWidget {
     Q_OBJECT
 public:
     explicit MattersPanel(Session& session, QWidget* parent = nullptr);
+    void refresh();
 
 signals:
     void wanted(const burin::SiteFinding& finding); ///< to be looked at on the plan
 
 private:
-    void show();
     Session& session_;
     QVBoxLayout* list_;
 };
@@ -47,9 +47,9 @@ class ClosingPanel : public Panel {
     Q_OBJECT
 public:
     explicit ClosingPanel(Session& session, QWidget* parent = nullptr);
+    void refresh();
 
 private:
-    void show();
     Session& session_;
     QLabel* text_;
 };

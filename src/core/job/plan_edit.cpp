@@ -121,6 +121,46 @@ std::vector<AnyChange> removalOfSurface(const Job& job, const std::string& surfa
     return out;
 }
 
+const Surface* surfaceOf(const Job& job, SurfaceKind kind, const std::string& floorId,
+                         const std::string& roomId) {
+    for (const auto& surface : job.surfaces)
+        if (surface.kind == kind && surface.floorId == floorId && surface.roomId == roomId)
+            return &surface;
+    return nullptr;
+}
+
+Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floorId,
+                       const std::string& roomId, const std::string& date) {
+    const Floor* floor = byId(job.floors, floorId);
+    const Room* room = job.room(roomId);
+    if (kind == SurfaceKind::Wall || floor == nullptr || (room == nullptr && !roomId.empty()))
+        return refuse("closing date", "there is no such ceiling or floor",
+                      "Choose a room or a floor of the plan");
+    const std::string word = kind == SurfaceKind::Ceiling ? "ceiling" : "underfloor";
+    Edit out{"closing date of a " + word, {}};
+    const Surface* before = surfaceOf(job, kind, floorId, roomId);
+    if (before != nullptr && date.empty() && before->fireMinutes == 0) {
+        out.changes = removalOfSurface(job, before->id);
+        return out;
+    }
+    Surface after;
+    if (before != nullptr) {
+        after = *before;
+    } else {
+        after.id = newId();
+        after.kind = kind;
+        after.floorId = floorId;
+        after.roomId = roomId;
+        after.name = (room != nullptr ? room->name : floor->name) + " " + word;
+    }
+    after.closesOn = date;
+    if (before != nullptr)
+        change(out.changes, *before, after);
+    else if (!date.empty())
+        out.changes.push_back(put(std::optional<Surface>{}, std::optional(after)));
+    return out;
+}
+
 std::vector<AnyChange> removalOfRoom(const Job& job, const std::string& roomId) {
     std::vector<AnyChange> out;
     const Room* room = job.room(roomId);

@@ -12,6 +12,13 @@ Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor
 std::vector<AnyChange> removalOfPlace(const Job& job, const Job& laid, const std::string& placeId);
 std::vector<AnyChange> removalOfFloor(const Job& job, const Job& laid, const std::string& floorId);
 std::vector<AnyChange> removalOfSurface(const Job& job, const std::string& surfaceId);
+/// The day the ceiling or underfloor of a room, or with an empty `roomId` of the whole floor, is
+/// closed; an empty date takes it back. Refused: neither ceiling nor underfloor, or no such floor.
+Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floorId,
+                       const std::string& roomId, const std::string& date);
+/// The ceiling or underfloor of a room or floor; nullptr while none is named.
+const Surface* surfaceOf(const Job& job, SurfaceKind kind, const std::string& floorId,
+                         const std::string& roomId);
 /// A room without runs goes; one with runs is only taken off the plan.
 std::vector<AnyChange> removalOfRoom(const Job& job, const std::string& roomId);
 
@@ -31,6 +38,11 @@ Outcome<Edit> relabelled(const Job& job, const Catalogue& catalogue, const std::
 /// that would lose a test.
 Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::string& roomId,
                         const std::string& kindId, int count, const std::string& serviceId = {});
+/// One run of a kind between any two places: a trunk, a reader after a reader, a camera. It follows
+/// the plan, is of the far end's room (else the near end's), and starts at a head end where one of
+/// the two is. Refused: one and the same place, or neither in a room.
+Outcome<Edit> joined(const Job& job, const Catalogue& catalogue, const std::string& nearPlaceId,
+                     const std::string& farPlaceId, const std::string& kindId);
 /// How many runs of a kind a room has.
 int scheduledCount(const Job& job, const Catalogue& catalogue, const std::string& roomId,
                    const std::string& kindId);

@@ -17,6 +17,38 @@ bool isOf(const Run& run, const Catalogue& catalogue, const std::string& roomId,
     return run.roomId == roomId && kind != nullptr && kind->id == kindId;
 }
 
+/// A label of the job's pattern that no run has yet.
+std::string freeLabel(const Job& job, const Room& room, const RunKind& kind,
+                      std::set<std::string>& taken) {
+    for (int n = 1;; ++n) {
+        std::string text = labelOf(job.info.survey.labels, room.letters, kind.letter, n);
+        if (taken.insert(text).second)
+            return text;
+    }
+}
+
+std::set<std::string> labelsOf(const Job& job) {
+    std::set<std::string> out;
+    for (const auto& run : job.runs)
+        out.insert(run.label);
+    return out;
+}
+
+int nextOrder(const Job& job, const std::string& roomId) {
+    int order = 0;
+    for (const auto& run : job.runs)
+        if (run.roomId == roomId)
+            order = std::max(order, run.order + 1);
+    return order;
+}
+
+/// What an end is called: "Panel A port 7", "outlet 3, jack 2"; `port` counts from 1.
+std::string endName(const Place& place, int port) {
+    if (place.ports == 1)
+        return place.name;
+    return place.name + (isHeadEnd(place.kind) ? " port " : ", jack ") + std::to_string(port);
+}
+
 /// The head end a kind comes from: the best kind of place there is, of those the nearest.
 const Place* headFor(const Job& job, const RunKind& kind, const Room& room) {
     const PlanPoint middle = middleOf(room.outline);
@@ -43,9 +75,7 @@ const Place* headFor(const Job& job, const RunKind& kind, const Room& room) {
 class Scheduler {
 public:
     Scheduler(const Job& job, const Catalogue& catalogue, const Room& room, const RunKind& kind)
-        : job_(job), catalogue_(catalogue), room_(room), kind_(kind) {
-        for (const auto& run : job.runs)
-            labels_.insert(run.label);
+        : job_(job), catalogue_(catalogue), room_(room), kind_(kind), labels_(labelsOf(job)) {
         for (const auto& place : job.places) {
             if (place.roomId != room.id)
                 continue;
@@ -71,29 +101,22 @@ public:
             free += ours_[i] ? std::max(0, outlets_[i].ports - used_[i]) : 0;
         const int ports = kind_.id == "data" ? dataPorts : 1;
         wanted_ = (std::max(0, count - free) + ports - 1) / ports;
-        int order = 0;
-        for (const auto& run : job_.runs)
-            if (run.roomId == room_.id)
-                order = std::max(order, run.order + 1);
+        int order = nextOrder(job_, room_.id);
         for (int i = 0; i < count; ++i) {
             const std::size_t at = outlet(edit, ports);
             Run run;
             run.id = newId();
             run.roomId = room_.id;
-            run.label = label();
+            run.label = freeLabel(job_, room_, kind_, labels_);
             run.order = order++;
             run.serviceId = serviceId.empty() ? kind_.serviceId : serviceId;
             run.cableId = kind_.cableId;
             run.followsPlan = true;
             const Place& near = before != nullptr ? *before : head;
             run.nearPlaceId = near.id;
-            run.nearEnd = isHeadEnd(near.kind) && near.ports != 1
-                              ? near.name + " port " + std::to_string(++atHead)
-                              : near.name;
+            run.nearEnd = isHeadEnd(near.kind) ? endName(near, ++atHead) : near.name;
             run.farPlaceId = outlets_[at].id;
-            run.farEnd = outlets_[at].name;
-            if (outlets_[at].ports > 1)
-                run.farEnd += ", jack " + std::to_string(used_[at]);
+            run.farEnd = endName(outlets_[at], used_[at]);
             fitOut(run, catalogue_);
             edit.changes.push_back(put(std::optional<Run>{}, std::optional(run)));
             if (kind_.id == "reader") {
@@ -116,14 +139,6 @@ private:
                     out = place;
         }
         return out;
-    }
-
-    std::string label() {
-        for (int n = 1;; ++n) {
-            std::string text = labelOf(job_.info.survey.labels, room_.letters, kind_.letter, n);
-            if (labels_.insert(text).second)
-                return text;
-        }
     }
 
     /// An outlet with a free port of this kind, made where there is none.
@@ -245,6 +260,45 @@ Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::s
                       "Place a " + std::string(placeWord(kind->heads.front())) + " on the plan");
     Scheduler(job, catalogue, *room, *kind).add(out, *head, serviceId, count - have);
     return out;
+}
+
+Outcome<Edit> joined(const Job& job, const Catalogue& catalogue, const std::string& nearPlaceId,
+                     const std::string& farPlaceId, const std::string& kindId) {
+    const Place* near = byId(job.places, nearPlaceId);
+    const Place* far = byId(job.places, farPlaceId);
+    const RunKind* kind = catalogue.site.kind(kindId);
+    if (near == nullptr || far == nullptr || kind == nullptr)
+        return refuse("run", "one of its ends is not on the plan", "Choose two places");
+    if (near == far)
+        return refuse("run", "both its ends are " + near->name, "Choose another place to end in");
+    // It comes from where runs come together, whichever was named first.
+    if (isHeadEnd(far->kind) && !isHeadEnd(near->kind))
+        std::swap(near, far);
+    const Room* room = job.room(far->roomId.empty() ? near->roomId : far->roomId);
+    if (room == nullptr)
+        return refuse("run", "neither " + near->name + " nor " + far->name + " stands in a room",
+                      "Draw a room around one of them");
+    const auto portAt = [&](const Place& place) {
+        return 1 +
+               static_cast<int>(std::count_if(job.runs.begin(), job.runs.end(), [&](const Run& r) {
+                   return r.nearPlaceId == place.id || r.farPlaceId == place.id;
+               }));
+    };
+    auto labels = labelsOf(job);
+    Run run;
+    run.id = newId();
+    run.roomId = room->id;
+    run.label = freeLabel(job, *room, *kind, labels);
+    run.order = nextOrder(job, room->id);
+    run.serviceId = kind->serviceId;
+    run.cableId = kind->cableId;
+    run.followsPlan = true;
+    run.nearPlaceId = near->id;
+    run.nearEnd = endName(*near, portAt(*near));
+    run.farPlaceId = far->id;
+    run.farEnd = endName(*far, portAt(*far));
+    fitOut(run, catalogue);
+    return Edit{"run " + run.label, {put(std::optional<Run>{}, std::optional(run))}};
 }
 
 } // namespace burin
