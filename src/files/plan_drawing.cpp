@@ -249,7 +249,8 @@ public:
         for (const auto& photograph : job_.photographs)
             if (photograph.floorId == c_.floorId && photograph.at && !left(photograph.id)) {
                 const QPointF at = s_.px(*photograph.at);
-                p_.setPen(QPen(t_.ink, 1.5 * u));
+                const bool chosen = photograph.id == c_.chosenId;
+                p_.setPen(QPen(chosen ? t_.copper : t_.ink, u * (chosen ? 3 : 1.5)));
                 p_.setBrush(t_.plate);
                 p_.drawRect(QRectF(at - QPointF(7, 5) * u, QSizeF(14, 10) * u));
                 p_.drawEllipse(at, 3 * u, 3 * u);

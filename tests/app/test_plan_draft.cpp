@@ -242,11 +242,24 @@ private slots:
     }
 
     void floorsStandOnTheOneBelow() {
-        const Floor above = newFloor(job_);
+        Pathway shaft;
+        shaft.id = "s";
+        shaft.kind = PathwayKind::Shaft;
+        shaft.floorId = "g";
+        shaft.points = {{1, 1}};
+        job_.pathways.push_back(shaft);
+        const Drawn made = addedFloor(job_);
+        const Job two = with(made.edit.changes);
+        const Floor above = *byId(two.floors, made.id);
+        QCOMPARE(byId(two.pathways, "s")->toFloorId, made.id); // it went nowhere before
+        QCOMPARE(byId(two.pathways, "t")->toFloorId, std::string());
         QCOMPARE(above.name, std::string("First floor"));
         QVERIFY(std::abs(above.elevationM - (2.7 + 0.5 + 0.3)) < 1e-9);
         QCOMPARE(above.widthM, job_.floors[0].widthM);
-        QCOMPARE(newFloor({}).name, std::string("Ground floor"));
+        const Drawn first = addedFloor({});
+        QCOMPARE(first.edit.changes.size(), 1U);
+        QCOMPARE(std::get<Change<Floor>>(first.edit.changes[0]).after->name,
+                 std::string("Ground floor"));
     }
 };
 

@@ -2,7 +2,13 @@
 #include "core/job/job_json.h"
 #include "core/lookup.h"
 #include "large_site.h"
+#include <QDir>
+#include <QDropEvent>
 #include <QElapsedTimer>
+#include <QMimeData>
+#include <QNativeGestureEvent>
+#include <QPointingDevice>
+#include <QRegularExpression>
 #include <QSignalSpy>
 
 using namespace burin;
@@ -63,6 +69,7 @@ private:
     void schedule(int row, int column, const char* text) {
         ++actions_;
         auto* table = find<QTableView>("schedule");
+        SOON_VERIFY(table->model()->rowCount() > row);
         const QModelIndex index = table->model()->index(row, column);
         table->setCurrentIndex(index);
         table->edit(index);
@@ -75,8 +82,9 @@ private:
     void waitForRuns(std::size_t count) { SOON_COMPARE(job().runs.size(), count); }
     void newFloor() {
         ++actions_;
+        const std::size_t before = job().floors.size();
         QTest::mouseClick(find<QPushButton>("newFloor"), Qt::LeftButton);
-        SOON_COMPARE(job().floors.size(), 1U);
+        SOON_COMPARE(job().floors.size(), before + 1);
         QCoreApplication::processEvents();
     }
     /// A floor with a panel, a tray and one room of two runs.
@@ -219,17 +227,218 @@ private slots:
         const Run run = job().runs[0];
         session().select(run.id, {});
         const double before = job().run(run.id)->lengthM();
+        // The way lies on the tray: dragged it is led over the second one, and the tray stays.
         drag(8, 10, 12, 16);
-        // The first pathway is chosen by the press when nothing of the way lies there; here it
-        // does.
-        SOON_VERIFY(!job().run(run.id)->vias.empty() ||
-                    job().pathways[0].points.front().yM != 10.0);
-        if (!job().run(run.id)->vias.empty()) {
-            QVERIFY(job().run(run.id)->lengthM() > before + 5);
-            QTest::mouseClick(find<QPushButton>("straight"), Qt::LeftButton);
-            SOON_VERIFY(job().run(run.id)->vias.empty());
-            QVERIFY(qAbs(job().run(run.id)->lengthM() - before) < 1e-9);
-        }
+        SOON_COMPARE(job().run(run.id)->vias.size(), 1U);
+        QCOMPARE(job().pathways[0].points.front().yM, 10.0);
+        QVERIFY(job().run(run.id)->lengthM() > before + 5);
+        // The point itself is taken hold of and led back.
+        drag(12, 16, 12, 10.2);
+        SOON_VERIFY(qAbs(job().run(run.id)->lengthM() - before) < 0.5);
+        QCOMPARE(job().run(run.id)->vias.size(), 1U);
+        QTest::mouseClick(find<QPushButton>("straight"), Qt::LeftButton);
+        SOON_VERIFY(job().run(run.id)->vias.empty());
+        QVERIFY(qAbs(job().run(run.id)->lengthM() - before) < 1e-9);
+    }
+
+    void aPathwayThatIsChosenMovesAndItsRunsFollow() {
+        startSmall();
+        const Run run = job().runs[0];
+        session().select(run.id, {});
+        const double before = job().run(run.id)->lengthM();
+        click(8, 10); // on the way and the tray: chooses the tray
+        QCOMPARE(plan()->chosenId(), job().pathways[0].id);
+        drag(8, 10, 8, 12);
+        SOON_COMPARE(job().pathways[0].points.front().yM, 12.0);
+        QVERIFY(job().run(run.id)->vias.empty());
+        QVERIFY(job().run(run.id)->lengthM() > before + 3); // two metres more at each end
+        key(Qt::Key_Delete); // without it they go through the open, all at once
+        SOON_VERIFY(job().pathways.empty());
+        for (const auto& one : job().runs)
+            QVERIFY(std::any_of(one.stretches.begin(), one.stretches.end(),
+                                [](const RunStretch& s) { return s.name == "open"; }));
+    }
+
+    void cornersAreDraggedAndSplitByADoubleClick() {
+        startSmall();
+        click(15, 7); // inside the room
+        QCOMPARE(plan()->chosenId(), job().rooms[0].id);
+        drag(20, 9, 23, 9);
+        SOON_COMPARE(job().rooms[0].outline[2].xM, 23.0);
+        QCOMPARE(job().rooms[0].outline[1].xM, 20.0);
+        QTest::mouseDClick(plan(), Qt::LeftButton, {}, at(10, 6));
+        SOON_COMPARE(job().rooms[0].outline.size(), 5U);
+        // The room as a whole takes its outlets along.
+        const PlanPoint outlet = job().places[1].at;
+        drag(14, 7, 14, 8);
+        SOON_VERIFY(qAbs(job().rooms[0].outline[0].yM - 5) < 0.15);
+        QVERIFY(qAbs(job().places[1].at.yM - outlet.yM - 1) < 0.15);
+    }
+
+    void runsBetweenAnyTwoPlaces() {
+        startSmall();
+        tool("device");
+        click(6, 6);
+        click(26, 6);
+        SOON_COMPARE(job().places.size(), 4U);
+        key(Qt::Key_U);
+        QCOMPARE(plan()->tools().tool, Tool::Run);
+        preset("reader");
+        click(13, 15); // nothing stands there
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("from place to place")));
+        const auto device = [&](double x) {
+            return *std::find_if(job().places.begin(), job().places.end(), [&](const Place& p) {
+                return p.kind == PlaceKind::Device && qAbs(p.at.xM - x) < 0.2;
+            });
+        };
+        const Place first = device(6);
+        const Place second = device(26);
+        // Neither stands in a room: told, and the first stays taken.
+        click(6, 6);
+        QVERIFY(plan()->drawing());
+        click(26, 6);
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("stands in a room")));
+        click(2, 10); // the panel does not either
+        QCOMPARE(job().runs.size(), 2U);
+        key(Qt::Key_Escape);
+        QVERIFY(!plan()->drawing());
+        tool("room");
+        drag(24, 4, 28, 8);
+        answer("CR Chart room");
+        SOON_COMPARE(job().rooms.size(), 2U);
+        SOON_VERIFY(byId(job().places, second.id)->roomId == job().rooms[1].id);
+        key(Qt::Key_U);
+        click(6, 6);
+        click(26, 6);
+        waitForRuns(3);
+        const Run* run = session().current(); // the new one is selected
+        QCOMPARE(run->label, std::string("CR-R01"));
+        QCOMPARE(run->nearPlaceId, first.id);
+        QCOMPARE(run->farPlaceId, second.id);
+        QVERIFY(run->followsPlan && run->lengthM() > 19);
+    }
+
+    void aRunGoesFromFloorToFloor() {
+        startSmall();
+        tool("pathway");
+        preset("shaft");
+        click(3, 10);
+        SOON_COMPARE(job().pathways.size(), 2U);
+        newFloor();
+        SOON_COMPARE(job().floors.size(), 2U);
+        SOON_COMPARE(plan()->floorId(), job().floors[1].id);
+        QCoreApplication::processEvents();
+        tool("room");
+        drag(10, 4, 20, 9);
+        answer("LO Loft");
+        SOON_COMPARE(job().rooms.size(), 2U);
+        SOON_VERIFY(job().room(job().rooms[1].id)->letters == "LO");
+        key(Qt::Key_O);
+        click(12, 6);
+        SOON_COMPARE(job().places.size(), 3U);
+        // From the panel on the floor below to the outlet up here.
+        auto* floors = find<QComboBox>("floors");
+        emit floors->activated(0);
+        key(Qt::Key_U);
+        click(2, 10);
+        emit floors->activated(1);
+        QVERIFY(plan()->drawing());
+        click(12, 6);
+        waitForRuns(3);
+        const Run* run = session().current();
+        QCOMPARE(run->label, std::string("LO-D01"));
+        const std::string id = run->id;
+        QVERIFY(!session().site()->route(id)->fault.has_value());
+        QVERIFY(job().run(id)->lengthM() > 3.5 + 8);
+        // The shaft leads to the floor that came after it; led nowhere, there is no way, said so.
+        const auto shaft = [this] {
+            return *std::find_if(job().pathways.begin(), job().pathways.end(),
+                                 [](const Pathway& way) { return way.kind == PathwayKind::Shaft; });
+        };
+        QCOMPARE(shaft().toFloorId, job().floors[1].id);
+        plan()->choose(shaft().id);
+        SOON_VERIFY(find<QComboBox>("item goes to")->currentText() ==
+                    QStringLiteral("First floor"));
+        emit find<QComboBox>("item goes to")->textActivated(QStringLiteral("none"));
+        SOON_VERIFY(shaft().toFloorId.empty());
+        QVERIFY(session().site()->route(id)->fault.has_value());
+        SOON_VERIFY(find<QLabel>("surveyHeadline")->text().contains(QStringLiteral("way")));
+    }
+
+    void wheelTouchpadAndKeysZoomAndPan() {
+        startSmall();
+        const PlanPoint middle{12, 8};
+        const QPointF place(at(middle.xM, middle.yM));
+        const auto wheel = [&](QPoint pixels, QPoint degrees, Qt::KeyboardModifiers modifiers,
+                               Qt::ScrollPhase phase) {
+            QWheelEvent event(place, plan()->mapToGlobal(place), pixels, degrees, Qt::NoButton,
+                              modifiers, phase, false);
+            QApplication::sendEvent(plan(), &event);
+        };
+        const auto pxPerM = [&] {
+            return plan()->pixelOf({1, 0}).x() - plan()->pixelOf({0, 0}).x();
+        };
+        const double start = pxPerM();
+        wheel({}, {0, 120}, {}, Qt::NoScrollPhase); // a wheel zooms, about the pointer
+        QVERIFY(pxPerM() > start * 1.1);
+        QVERIFY((plan()->pixelOf(middle) - place).manhattanLength() < 1.5);
+        const double zoomed = pxPerM();
+        wheel({15, -40}, {15, -40}, {}, Qt::ScrollUpdate); // two fingers pan
+        QCOMPARE(pxPerM(), zoomed);
+        QVERIFY((plan()->pixelOf(middle) - place - QPointF(15, -40)).manhattanLength() < 1.5);
+        wheel({0, 60}, {0, 120}, Qt::ControlModifier, Qt::ScrollUpdate); // and zoom with Ctrl
+        QVERIFY(pxPerM() > zoomed * 1.1);
+        const double wide = pxPerM();
+        QNativeGestureEvent pinch(Qt::ZoomNativeGesture, QPointingDevice::primaryPointingDevice(),
+                                  2, place, place, plan()->mapToGlobal(place), -0.2, {});
+        QApplication::sendEvent(plan(), &pinch);
+        QVERIFY(qAbs(pxPerM() / wide - 0.8) < 1e-6);
+        key(Qt::Key_Plus);
+        QVERIFY(qAbs(pxPerM() / wide - 1) < 1e-6);
+        key(Qt::Key_Home);
+        QVERIFY(qAbs(pxPerM() - start) < 1e-6);
+        // The middle button takes hold of the paper.
+        const QPointF before = plan()->pixelOf(middle);
+        QTest::mousePress(plan(), Qt::MiddleButton, {}, before.toPoint());
+        QTest::mouseMove(plan(), before.toPoint() + QPoint(30, 20));
+        QTest::mouseRelease(plan(), Qt::MiddleButton, {}, before.toPoint() + QPoint(30, 20));
+        QVERIFY((plan()->pixelOf(middle) - before - QPointF(30, 20)).manhattanLength() < 2);
+    }
+
+    void ceilingsCloseOnADateTypedAtTheRoom() {
+        startSmall();
+        click(15, 7);
+        auto* field = find<QLineEdit>("item ceiling closes");
+        field->setFocus();
+        QTest::keyClicks(field, QStringLiteral("next Thursday"));
+        QTest::keyClick(field, Qt::Key_Return);
+        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("is no date")));
+        QVERIFY(job().surfaces.empty());
+        field->selectAll();
+        QTest::keyClicks(field, QStringLiteral("2026-12-03"));
+        QTest::keyClick(field, Qt::Key_Return);
+        SOON_COMPARE(job().surfaces.size(), 1U);
+        const auto* closing = find<QWidget>("closing");
+        const auto text = [&] {
+            QString out;
+            for (const auto* label : closing->findChildren<QLabel*>())
+                out += label->text();
+            return out;
+        };
+        SOON_VERIFY(text().contains(QStringLiteral("2026-12-03 Sail loft ceiling")));
+        // The two come down in the wall; one that goes over the ceiling to the far wall is behind
+        // it.
+        QVERIFY(text().contains(QStringLiteral("nothing lies behind it")));
+        schedule(0, 1, "8");
+        waitForRuns(8);
+        SOON_VERIFY(text().contains(QStringLiteral("no photograph of")));
+        // A run that is left coiled is said so in the list, and counted apart.
+        session().select(job().runs[0].id, {});
+        QTest::mouseClick(find<QPushButton>("coiled"), Qt::LeftButton);
+        SOON_VERIFY(job().runs[0].leftCoiled);
+        SOON_VERIFY(find<QPushButton>("coiled")->text() == QStringLiteral("coiled no more"));
+        QTest::mouseClick(find<QPushButton>("coiled"), Qt::LeftButton);
+        SOON_VERIFY(!job().runs[0].leftCoiled);
     }
 
     void keyboardAloneDrawsAndMoves() {
@@ -382,6 +591,121 @@ private slots:
         QVERIFY(!photo.surfaceId.empty());
         QCOMPARE(photo.takenOn.size(), 10U);
         SOON_VERIFY(!text().contains(QStringLiteral("sail loft wall: no photograph")));
+        // It is chosen, and shown beside the plan; a click shows it large, Escape puts it away.
+        QCOMPARE(plan()->chosenId(), photo.id);
+        auto* small = find<QPushButton>("photograph");
+        SOON_VERIFY(small->isVisible());
+        QVERIFY(small->iconSize().width() > 60);
+        QTest::mouseClick(small, Qt::LeftButton);
+        auto* large = find<QPushButton>("photographLarge");
+        QVERIFY(large->isVisible());
+        QCOMPARE(large->size(), plan()->size());
+        QTest::mouseClick(large, Qt::LeftButton);
+        QVERIFY(!large->isVisible());
+        // It is told what it shows, and of which run.
+        const auto take = [&](const char* name, const QString& word) {
+            auto* box = find<QComboBox>(name);
+            box->setCurrentText(word);
+            QCOMPARE(box->currentText(), word);
+            emit box->textActivated(word);
+        };
+        session().select(job().runLabelled("SL-D01")->id, {});
+        SOON_VERIFY(find<QComboBox>("item of run")->findText(QStringLiteral("SL-D01")) > 0);
+        take("item of run", QStringLiteral("SL-D01"));
+        SOON_COMPARE(job().photographs[0].runId, job().runLabelled("SL-D01")->id);
+        SOON_VERIFY(find<QComboBox>("item of run")->currentText() == QStringLiteral("SL-D01"));
+        take("item shows", QStringLiteral("before closing"));
+        SOON_COMPARE(job().photographs[0].work, std::string("before closing"));
+        SOON_VERIFY(find<QComboBox>("item behind")->currentText() ==
+                    QStringLiteral("sail loft wall"));
+        take("item behind", QStringLiteral("none"));
+        SOON_VERIFY(job().photographs[0].surfaceId.empty());
+        // One that is no picture is refused, one beside it is not.
+        const QString bad = folder_.filePath(QStringLiteral("bad.jpg"));
+        QFile none(bad);
+        QVERIFY(none.open(QIODevice::WriteOnly) && none.write("no picture") > 0);
+        none.close();
+        QVERIFY(image.save(folder_.filePath(QStringLiteral("two.jpg"))));
+        app_->survey->pinPhotographs({bad, folder_.filePath(QStringLiteral("two.jpg"))}, {30, 4});
+        SOON_COMPARE(job().photographs.size(), 2U);
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("bad.jpg")));
+        // The picture that went missing is said, and the plan works on.
+        plan()->choose({});
+        SOON_VERIFY(!small->isVisible());
+        QVERIFY(QDir(folder_.filePath(QStringLiteral("job%1.pictures").arg(count_)))
+                    .removeRecursively());
+        plan()->choose(job().photographs[0].id);
+        SOON_VERIFY(find<QLabel>("photographSaid")->isVisible());
+        SOON_VERIFY(find<QLabel>("photographSaid")->text().contains(QStringLiteral("missing")));
+    }
+
+    void aPictureIsDroppedOnThePlan() {
+        startEmpty();
+        const QString file = folder_.filePath(QStringLiteral("dropped.png"));
+        QImage image(400, 200, QImage::Format_RGB32);
+        image.fill(Qt::white);
+        QVERIFY(image.save(file));
+        QMimeData mime;
+        mime.setUrls({QUrl::fromLocalFile(file)});
+        const auto drop = [&](const QPoint& point) {
+            QDragEnterEvent enter(point, Qt::CopyAction, &mime, Qt::LeftButton, {});
+            QApplication::sendEvent(app_->survey, &enter);
+            QVERIFY(enter.isAccepted());
+            QDropEvent event(point, Qt::CopyAction, &mime, Qt::LeftButton, {});
+            QApplication::sendEvent(app_->survey, &event);
+        };
+        drop({200, 200});
+        SOON_VERIFY(!job().floors.empty() && job().floors[0].picture.has_value());
+        QCOMPARE(job().floors[0].depthM, job().floors[0].widthM / 2);
+        QCOMPARE(plan()->tools().tool, Tool::Scale); // its scale is asked for next
+        // Onto a floor that has its picture, one more is a photograph of that place.
+        const QPoint place = plan()->mapTo(app_->survey, at(12, 5));
+        drop(place);
+        SOON_COMPARE(job().photographs.size(), 1U);
+        QVERIFY(distanceM(*job().photographs[0].at, {12, 5}) < 0.2);
+        QCOMPARE(plan()->chosenId(), job().photographs[0].id);
+    }
+
+    void feetAndInchesEverywhere() {
+        startSmall();
+        QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
+        plan()->choose(job().pathways[0].id);
+        SOON_VERIFY(find<QLineEdit>("item height")->text().contains(QStringLiteral("ft")));
+        auto* height = find<QLineEdit>("item height");
+        height->setFocus();
+        height->selectAll();
+        QTest::keyClicks(height, QStringLiteral("10' 6\""));
+        QTest::keyClick(height, Qt::Key_Return);
+        SOON_VERIFY(qAbs(job().pathways[0].heightM - 10.5 * 0.3048) < 1e-9);
+        for (const auto* label : app_->survey->findChildren<QLabel*>())
+            if (label->isVisible())
+                QVERIFY2(!QRegularExpression(QStringLiteral("[0-9] m\\b"))
+                              .match(label->text())
+                              .hasMatch(),
+                         qPrintable(label->text()));
+    }
+
+    void aHiddenSurveyDoesNothingAndCatchesUp() {
+        startSmall();
+        app_->window->showStage(1);
+        const Place* outlet = byId(job().places, job().runs[0].farPlaceId);
+        QVERIFY(outlet != nullptr);
+        const auto said = [this] {
+            QString out;
+            for (const auto* label : find<QWidget>("wayPanel")->findChildren<QLabel*>())
+                out += label->text();
+            return out;
+        };
+        const QString before = said();
+        QVERIFY(before.contains(QStringLiteral("to pull")));
+        Place moved = *outlet;
+        moved.at.yM -= 3;
+        session().commit({"move", {put(std::optional(*outlet), std::optional(moved))}});
+        SOON_COMPARE(byId(job().places, moved.id)->at.yM, moved.at.yM);
+        QCoreApplication::processEvents();
+        QCOMPARE(said(), before);
+        app_->window->showStage(0);
+        SOON_VERIFY(said() != before);
     }
 
     void aThousandOutletsAndOneFollowsThePointer() {

@@ -13,7 +13,6 @@
 #include <QMenu>
 #include <QShortcut>
 #include <QSplitter>
-#include <QTimer>
 
 namespace burin {
 
@@ -36,6 +35,10 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     message_->setObjectName(QStringLiteral("message"));
     message_->setContentsMargins(16, 6, 16, 6);
     message_->hide();
+    message_->installEventFilter(this);
+    stack_->installEventFilter(this);
+    fade_.setSingleShot(true);
+    connect(&fade_, &QTimer::timeout, message_, &QWidget::hide);
 
     auto* middle = new QWidget(this);
     auto* row = new QHBoxLayout(middle);
@@ -51,7 +54,6 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(makeHead());
-    column->addWidget(message_);
     column->addWidget(middle, 1);
     column->addWidget(strip_);
     strip_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -247,8 +249,8 @@ void Window::showJob() {
     redo_->setEnabled(job && !s.redoTitle.isEmpty());
     redo_->setText(s.redoTitle.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(s.redoTitle));
     // What was refused has been seen once something else was done.
-    if (job)
-        QTimer::singleShot(6000, message_, &QWidget::hide);
+    if (job && message_->isVisible() && !fade_.isActive())
+        fade_.start(6000);
 }
 
 void Window::showDone() {
@@ -273,7 +275,31 @@ void Window::showMessage(const QString& text, bool bad) {
     message_->setText(text);
     message_->setStyleSheet(QStringLiteral("background: %1; color: %2;")
                                 .arg((bad ? t.rustSoft : t.verdigrisSoft).name(), t.ink.name()));
+    message_->setToolTip(tr("A click puts it away"));
+    // What went well is read in passing; what was refused stays until something else is done.
+    if (bad)
+        fade_.stop();
+    else
+        fade_.start(8000);
     message_->show();
+    placeMessage();
+}
+
+/// Over the foot of the stage: nothing moves under the pointer because something is said.
+void Window::placeMessage() {
+    const int wide = stack_->width();
+    const int high = std::min(message_->heightForWidth(wide), stack_->height() / 2);
+    message_->setGeometry(
+        QRect(stack_->mapTo(this, QPoint(0, stack_->height() - high)), QSize(wide, high)));
+    message_->raise();
+}
+
+bool Window::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == message_ && event->type() == QEvent::MouseButtonPress)
+        message_->hide();
+    if (watched == stack_ && event->type() == QEvent::Resize && message_->isVisible())
+        placeMessage();
+    return QMainWindow::eventFilter(watched, event);
 }
 
 QString Window::askPath(const QString& title, bool save, const QString& filter,

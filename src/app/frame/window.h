@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
+#include <QTimer>
 #include <QToolButton>
 
 namespace burin {
@@ -34,6 +35,7 @@ signals:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     QWidget* makeHead();
@@ -44,6 +46,7 @@ private:
     void showJob();
     void showDone();
     void showMessage(const QString& text, bool bad);
+    void placeMessage();
     void newJob();
     void openJob();
     void exportJob();
@@ -63,6 +66,7 @@ private:
     QStackedWidget* stack_;
     QWidget* empty_ = nullptr;
     Strip* strip_;
+    QTimer fade_; ///< of the message
 };
 
 } // namespace burin

@@ -119,6 +119,27 @@ QStringList pathwayWords() {
     return out;
 }
 
+/// A choice among things of the job by their names, the first of none.
+struct Named {
+    QStringList names{QObject::tr("none")};
+    std::vector<std::string> ids{{}};
+    void add(const std::string& id, const std::string& name) {
+        if (std::find(ids.begin(), ids.end(), id) != ids.end())
+            return;
+        ids.push_back(id);
+        names << q(name);
+    }
+    [[nodiscard]] QString nameOf(const std::string& id) const {
+        const auto it = std::find(ids.begin(), ids.end(), id);
+        return it == ids.end() ? names.front() : names[it - ids.begin()];
+    }
+    [[nodiscard]] auto reader() const {
+        return [*this](const QString& text) -> Outcome<std::string> {
+            return ids[static_cast<std::size_t>(std::max<qsizetype>(0, names.indexOf(text)))];
+        };
+    }
+};
+
 /// The day what lies above a ceiling or under a floor is seen no more.
 SheetLine closingLine(const Session& session, const QString& label, SurfaceKind kind,
                       const std::string& floorId, const std::string& roomId) {
@@ -211,7 +232,7 @@ std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
     return out;
 }
 
-std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
+std::vector<SheetLine> linesOf(const Pathway& way, const Session& session, UnitSystem units) {
     std::vector<SheetLine> out{
         {QObject::tr("name"),
          q(way.name),
@@ -231,6 +252,15 @@ std::vector<SheetLine> linesOf(const Pathway& way, UnitSystem units) {
                        {},
                        field(way, "height of a pathway", asHeight(units),
                              [](Pathway& p, double v) { p.heightM = v; })});
+    if (way.kind == PathwayKind::Shaft) {
+        Named floors;
+        for (const auto& floor : session.pending().floors)
+            if (floor.id != way.floorId)
+                floors.add(floor.id, floor.name);
+        out.push_back({QObject::tr("goes to"), floors.nameOf(way.toFloorId), floors.names,
+                       field(way, "floor a shaft goes to", floors.reader(),
+                             [](Pathway& p, const auto& v) { p.toFloorId = v; })});
+    }
     if (isClosed(way.kind))
         out.push_back({QObject::tr("inside bore"),
                        mmText(way.boreMm),
@@ -297,27 +327,6 @@ std::vector<SheetLine> linesOf(const Surface& surface) {
          field(surface, "closing date", asDate,
                [](Surface& p, const auto& v) { p.closesOn = v; })}};
 }
-
-/// A choice among things of the job by their names, the first of none.
-struct Named {
-    QStringList names{QObject::tr("none")};
-    std::vector<std::string> ids{{}};
-    void add(const std::string& id, const std::string& name) {
-        if (std::find(ids.begin(), ids.end(), id) != ids.end())
-            return;
-        ids.push_back(id);
-        names << q(name);
-    }
-    [[nodiscard]] QString nameOf(const std::string& id) const {
-        const auto it = std::find(ids.begin(), ids.end(), id);
-        return it == ids.end() ? names.front() : names[it - ids.begin()];
-    }
-    [[nodiscard]] auto reader() const {
-        return [*this](const QString& text) -> Outcome<std::string> {
-            return ids[static_cast<std::size_t>(std::max<qsizetype>(0, names.indexOf(text)))];
-        };
-    }
-};
 
 std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) {
     const Job& job = session.pending();
@@ -397,7 +406,7 @@ std::vector<SheetLine> linesFor(const Session& session, const std::string& floor
         const double length = lengthOfM(way->points);
         *title = q(way->name) +
                  (length > 0 ? QStringLiteral(", ") + q(formatLength(length, units)) : QString());
-        return linesOf(*way, units);
+        return linesOf(*way, session, units);
     }
     if (const MainsRoute* mains = byId(job.mains, id)) {
         *title = q(mains->name);

@@ -40,7 +40,7 @@ PhotographView::PhotographView(Session& session, QWidget* plan, QWidget* parent)
     layout->addWidget(said_);
     small_->setObjectName(QStringLiteral("photograph"));
     large_->setObjectName(QStringLiteral("photographLarge"));
-    large_->setAutoFillBackground(true);
+    said_->setObjectName(QStringLiteral("photographSaid"));
     connect(small_, &QPushButton::clicked, this, [this] { enlarge(); });
     const auto away = [this] {
         large_->hide();
@@ -79,11 +79,14 @@ void PhotographView::take(const LoadedPicture& picture) {
     small_->setVisible(picture.fault.isEmpty());
     if (picture.fault.isEmpty()) {
         const auto& theme = Theme::instance();
-        fill(small_, image_, QSize(theme.px(288), theme.px(216)));
+        fill(small_, image_, QSize(theme.px(311), theme.px(233)));
     }
 }
 
 void PhotographView::enlarge() {
+    large_->setStyleSheet(
+        QStringLiteral("QPushButton { border: none; background: %1; text-align: center; }")
+            .arg(Theme::instance().tokens().paper.name()));
     large_->setGeometry(plan_->rect());
     fill(large_, image_, plan_->size() - QSize(16, 16));
     large_->show();

@@ -8,10 +8,6 @@
 namespace burin {
 namespace {
 
-double grid(double m) {
-    return std::round(m * 10) / 10;
-}
-
 struct PlanLine {
     const std::string* id;
     const std::vector<PlanPoint>* points;
@@ -43,18 +39,6 @@ std::vector<PlanPoint> roundOf(const PlanLine& line) {
     return out;
 }
 
-const std::vector<PlanPoint>* pointsOfThing(const Job& job, const std::string& id) {
-    if (const Room* r = job.room(id))
-        return &r->outline;
-    if (const Pathway* w = byId(job.pathways, id))
-        return &w->points;
-    if (const MainsRoute* m = byId(job.mains, id))
-        return &m->points;
-    if (const Surface* s = byId(job.surfaces, id))
-        return &s->points;
-    return nullptr;
-}
-
 template <typename T, typename Change>
 std::optional<AnyChange> changed(const T* thing, Change change) {
     if (thing == nullptr)
@@ -67,6 +51,22 @@ std::optional<AnyChange> changed(const T* thing, Change change) {
 }
 
 } // namespace
+
+double onGrid(double m) {
+    return std::round(m * 10) / 10;
+}
+
+const std::vector<PlanPoint>* pointsOfThing(const Job& job, const std::string& id) {
+    if (const Room* r = job.room(id))
+        return &r->outline;
+    if (const Pathway* w = byId(job.pathways, id))
+        return &w->points;
+    if (const MainsRoute* m = byId(job.mains, id))
+        return &m->points;
+    if (const Surface* s = byId(job.surfaces, id))
+        return &s->points;
+    return nullptr;
+}
 
 std::string roomAt(const Job& job, const std::string& floorId, const PlanPoint& p) {
     for (const auto& room : job.rooms)
@@ -91,16 +91,17 @@ std::string roomAt(const Job& job, const std::string& floorId, const PlanPoint& 
 }
 
 PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, double withinM,
-                  const std::optional<PlanPoint>& from, bool square) {
+                  const std::optional<PlanPoint>& from, bool square, const std::string& except) {
     if (square && from) {
         if (std::abs(p.xM - from->xM) >= std::abs(p.yM - from->yM))
             p.yM = from->yM;
         else
             p.xM = from->xM;
     }
-    PlanPoint best{grid(p.xM), grid(p.yM)};
+    PlanPoint best{onGrid(p.xM), onGrid(p.yM)};
     if (square && from) // the grid must not bend what is to be square
-        best = p.xM == from->xM ? PlanPoint{from->xM, grid(p.yM)} : PlanPoint{grid(p.xM), from->yM};
+        best = p.xM == from->xM ? PlanPoint{from->xM, onGrid(p.yM)}
+                                : PlanPoint{onGrid(p.xM), from->yM};
     double least = withinM;
     const auto offer = [&](const PlanPoint& candidate) {
         if (square && from && candidate.xM != from->xM && candidate.yM != from->yM)
@@ -112,7 +113,8 @@ PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, doubl
         best = candidate;
         return true;
     };
-    const auto lines = linesOn(job, floorId);
+    auto lines = linesOn(job, floorId);
+    std::erase_if(lines, [&](const PlanLine& line) { return *line.id == except; });
     bool corner = false;
     for (const auto& line : lines)
         for (const auto& point : *line.points)
@@ -138,9 +140,9 @@ PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, doubl
             PlanPoint on = between(round[i - 1], round[i], nearestShare(p, round[i - 1], round[i]));
             // Along an upright or level wall the other measure keeps to the grid.
             if (round[i - 1].xM == round[i].xM)
-                on.yM = grid(on.yM);
+                on.yM = onGrid(on.yM);
             else if (round[i - 1].yM == round[i].yM)
-                on.xM = grid(on.xM);
+                on.xM = onGrid(on.xM);
             offer(on);
         }
     }

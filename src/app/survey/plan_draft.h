@@ -28,10 +28,15 @@ struct PlanTools {
     std::size_t pathway = 0, mains = 0, run = 0; ///< presets and kinds of the catalogue
 };
 
-/// A point taken to what is near it: a corner, a wall or pathway, else the grid of 0.1 m. With
-/// `square` it lies level or upright from `from`.
+/// The grid of 0.1 m.
+double onGrid(double m);
+/// A point taken to what is near it: a corner, a wall or pathway, else the grid. With `square` it
+/// lies level or upright from `from`. What is being moved (`except`) does not hold itself back.
 PlanPoint snapped(const Job& job, const std::string& floorId, PlanPoint p, double withinM,
-                  const std::optional<PlanPoint>& from, bool square);
+                  const std::optional<PlanPoint>& from, bool square,
+                  const std::string& except = {});
+/// The corners of a room or the points of a line; nullptr where the thing has neither.
+const std::vector<PlanPoint>* pointsOfThing(const Job& job, const std::string& id);
 
 /// What lies under the pointer: its id, and the corner of it, −1 for none.
 struct Hit {
@@ -79,8 +84,8 @@ Photograph photographAt(const Job& job, const std::string& floorId, const PlanPo
 /// drawn yet becomes that one.
 Outcome<Edit> namedRoom(const Job& job, const std::string& roomId, const std::string& text);
 
-/// A floor of bare paper.
-Floor newFloor(const Job& job);
+/// A floor of bare paper above the others. A shaft that went nowhere yet goes there.
+Drawn addedFloor(const Job& job);
 /// The pathway or mains of a preset, at its height above that floor.
 double presetHeightM(const PresetHeight& preset, const Floor& floor);
 

@@ -83,15 +83,21 @@ void PlanView::beginDrag() {
 
 void PlanView::drag() {
     // From the job as kept each time, so that nothing adds up.
-    const PlanPoint to =
-        snapped(session_.job(), floorId_, cursor_, 0, std::nullopt, false); // to the grid
-    double dx = to.xM - pressed_.xM;
-    double dy = to.yM - pressed_.yM;
-    if (const Place* place = byId(session_.pending().places, chosenId_)) {
+    // A place or a corner goes to what it snaps to, anything else by whole steps of the grid.
+    double dx = onGrid(cursor_.xM - pressed_.xM);
+    double dy = onGrid(cursor_.yM - pressed_.yM);
+    const Place* stands = byId(session_.pending().places, chosenId_);
+    const auto* corners = pointsOfThing(session_.pending(), chosenId_);
+    const PlanPoint* single =
+        stands != nullptr ? &stands->at
+        : corners != nullptr && corner_ >= 0 && corner_ < static_cast<int>(corners->size())
+            ? &(*corners)[static_cast<std::size_t>(corner_)]
+            : nullptr;
+    if (single != nullptr) {
         const PlanPoint at =
-            snapped(session_.job(), floorId_, cursor_, reachM(), std::nullopt, false);
-        dx = at.xM - place->at.xM;
-        dy = at.yM - place->at.yM;
+            snapped(session_.job(), floorId_, cursor_, reachM(), std::nullopt, false, chosenId_);
+        dx = at.xM - single->xM;
+        dy = at.yM - single->yM;
     }
     const auto changes = movedBy(session_.pending(), chosenId_, corner_, dx, dy);
     for (const auto& change : changes) {

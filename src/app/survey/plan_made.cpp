@@ -269,7 +269,7 @@ Outcome<Edit> namedRoom(const Job& job, const std::string& roomId, const std::st
     return out;
 }
 
-Floor newFloor(const Job& job) {
+Drawn addedFloor(const Job& job) {
     Floor out;
     out.id = newId();
     out.order = static_cast<int>(job.floors.size());
@@ -286,7 +286,14 @@ Floor newFloor(const Job& job) {
         out.depthM = top.depthM;
         out.elevationM = top.elevationM + top.ceilingM + top.voidM + 0.3; // a usual slab
     }
-    return out;
+    Drawn made{{"new floor", {put(std::optional<Floor>{}, std::optional(out))}}, out.id};
+    for (const auto& way : job.pathways)
+        if (way.kind == PathwayKind::Shaft && way.toFloorId.empty()) {
+            Pathway joined = way;
+            joined.toFloorId = out.id;
+            made.edit.changes.push_back(put(std::optional(way), std::optional(joined)));
+        }
+    return made;
 }
 
 double presetHeightM(const PresetHeight& preset, const Floor& floor) {

@@ -106,11 +106,12 @@ void PlanView::hint() {
     const bool under = !points_.empty();
     switch (tools_.tool) {
     case Tool::Choose:
-        text = chosenId_.empty()
-                   ? tr("Click a thing to choose it, drag to move it; drag the dashed way of the "
-                        "run to lead it elsewhere.")
-                   : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
-                        "takes it away.");
+        text =
+            chosenId_.empty()
+                ? tr("Click a thing to choose it, drag it to move it; drag the dashed way to lead "
+                     "the run elsewhere.")
+                : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
+                     "takes it away.");
         break;
     case Tool::Scale:
         text = under ? tr("Now the other end of the distance you know.")
@@ -333,9 +334,12 @@ void PlanView::mousePressEvent(QMouseEvent* event) {
         return;
     }
     const Hit hit = hitAt(shownJob(), floorId_, cursor_, reachM(), chosenId_);
-    const bool room = session_.job().room(hit.id) != nullptr;
-    if (hit.corner < 0 && (hit.id.empty() || room) && viaUnder(cursor_)) {
+    // A way lies on its pathways: dragged there it is led elsewhere, unless the pathway was chosen
+    // before; a click chooses the pathway.
+    const bool placed = byId(session_.job().places, hit.id) != nullptr;
+    if (hit.corner < 0 && !placed && (hit.id.empty() || hit.id != chosenId_) && viaUnder(cursor_)) {
         grip_ = Grip::Via;
+        pressedOn_ = hit.id;
         return;
     }
     choose(hit.id);
@@ -379,6 +383,8 @@ void PlanView::mouseReleaseEvent(QMouseEvent* event) {
             hint(); // a click: the opposite corner is clicked or typed
     } else if ((grip == Grip::Thing || grip == Grip::Via) && draft_) {
         endDrag();
+    } else if (grip == Grip::Via) {
+        choose(pressedOn_);
     }
     redraw();
 }

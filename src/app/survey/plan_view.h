@@ -92,6 +92,7 @@ private:
     enum class Grip { None, Press, Thing, Via, Pan, Box };
     Grip grip_ = Grip::None;
     int corner_ = -1;
+    std::string pressedOn_; ///< what lies under the way that was taken hold of
     PlanPoint pressed_;
     QPointF pressedPx_;
     std::optional<Job> draft_; ///< the job as it would be, while something is dragged

@@ -124,11 +124,15 @@ void SurveyStage::takePhotographs(const Pins& pins) {
         edit.changes.push_back(put(std::optional<Photograph>{}, std::optional(photo)));
     }
     session_.commit(edit, std::move(files));
+    if (!edit.changes.empty()) {
+        plan_->setTool(Tool::Choose);
+        plan_->choose(std::get<Change<Photograph>>(edit.changes.front()).id());
+    }
     days.removeDuplicates();
     if (!pins.faults.isEmpty())
         emit session_.message(pins.faults.join(QLatin1Char('\n')), true);
     else
-        emit session_.message(tr("%1 pinned, taken %2. Choose it on the plan to say what it shows.")
+        emit session_.message(tr("%1 pinned, taken %2. Say at the right what it shows.")
                                   .arg(static_cast<int>(pins.good.size()))
                                   .arg(days.join(QStringLiteral(", "))),
                               false);

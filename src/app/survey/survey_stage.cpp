@@ -89,6 +89,7 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
         loader_->drop();
         photographs_->drop();
         shownPicture_.clear();
+        floorFor_.clear();
         plan_->setFloor({});
         stale(PlanPart | RunPart | ProofPart);
         showRunsFloor();
@@ -102,6 +103,9 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
 
 /// The floor on which the selected run ends, unless its way can be seen on this one.
 void SurveyStage::showRunsFloor() {
+    // Once for each run: afterwards the floor is the user's to choose.
+    if (std::exchange(floorFor_, session_.currentId()) == session_.currentId())
+        return;
     const Run* run = session_.hasJob() ? session_.current() : nullptr;
     const RunRoute* route = run == nullptr ? nullptr : session_.site()->route(run->id);
     if (route == nullptr || route->legs.empty() || plan_->drawing())
@@ -455,8 +459,8 @@ void SurveyStage::showTool() {
 void SurveyStage::addFloor() {
     if (!session_.hasJob())
         return;
-    const Floor floor = newFloor(session_.pending());
-    session_.commit({"new floor", {put(std::optional<Floor>{}, std::optional(floor))}});
+    const Drawn floor = addedFloor(session_.pending());
+    session_.commit(floor.edit);
     plan_->setFloor(floor.id);
     plan_->setFocus();
 }

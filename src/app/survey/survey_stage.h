@@ -74,6 +74,7 @@ private:
     QTimer soon_; ///< several changes at once are shown once
     unsigned stale_ = 0;
     std::vector<std::string> shownFloors_;
+    std::string floorFor_;     ///< the run whose floor was shown
     std::string shownPicture_; ///< hash and page of what lies under the plan now
 };
 

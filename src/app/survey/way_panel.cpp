@@ -51,14 +51,15 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     choiceList_->setSpacing(2);
     body()->addWidget(total_);
     body()->addWidget(parts_);
-    auto* links = new QHBoxLayout;
-    links->setSpacing(8);
-    links->addWidget(follow_);
-    links->addWidget(coiled_);
-    links->addWidget(straight_);
-    links->addWidget(working_);
-    links->addStretch(1);
-    body()->addLayout(links);
+    // In two rows: longer words must not push the panel out of sight.
+    for (const auto& row : {std::pair(follow_, straight_), std::pair(coiled_, working_)}) {
+        auto* links = new QHBoxLayout;
+        links->setSpacing(8);
+        links->addWidget(row.first);
+        links->addWidget(row.second);
+        links->addStretch(1);
+        body()->addLayout(links);
+    }
     body()->addWidget(jacket_);
     body()->addWidget(choices_);
     body()->addWidget(printed_);

@@ -42,9 +42,10 @@ int nextOrder(const Job& job, const std::string& roomId) {
     return order;
 }
 
-/// What an end is called: "Panel A port 7", "outlet 3, jack 2"; `port` counts from 1.
+/// What an end is called: "Panel A port 7", "outlet 3, jack 2"; `port` counts from 1. One beyond
+/// those there are has no number.
 std::string endName(const Place& place, int port) {
-    if (place.ports == 1)
+    if (place.ports == 1 || port > place.ports)
         return place.name;
     return place.name + (isHeadEnd(place.kind) ? " port " : ", jack ") + std::to_string(port);
 }
