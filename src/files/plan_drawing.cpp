@@ -60,12 +60,10 @@ public:
                         room.tape);
             p_.setFont(t_.small);
             const QString full = QString::fromStdString(room.name);
-            const double wide = box.width() - 28 * u;
-            text({box.left() + 20 * u, box.top() + 19 * u},
-                 p_.fontMetrics().horizontalAdvance(full) <= wide
-                     ? full
-                     : QString::fromStdString(room.letters),
-                 t_.ink);
+            const QPointF at(box.left() + 20 * u, box.top() + 19 * u);
+            if (p_.fontMetrics().horizontalAdvance(full) > box.width() - 28 * u ||
+                !text(at, full, t_.ink))
+                text(at, QString::fromStdString(room.letters), t_.ink);
         }
     }
 
@@ -199,13 +197,12 @@ public:
             const bool chosen = place.id == c_.chosenId;
             p_.setPen(QPen(chosen ? t_.copper : t_.ink, u * (chosen ? 3 : 1.5)));
             if (isHeadEnd(place.kind)) {
-                // As large as a rack is, as long as it can be seen.
-                const double w = std::clamp(0.8 * s_.pxPerM, 9 * u, 40 * u);
+                const QRectF box = boxOf(place);
                 p_.setBrush(lit ? t_.copper : t_.ink);
-                p_.drawRect(QRectF(at - QPointF(w, w * 1.2) / 2, QSizeF(w, w * 1.2)));
+                p_.drawRect(box);
                 p_.setFont(t_.small);
-                text(at + QPointF(w / 2 + 3 * u, 4 * u), QString::fromStdString(place.name),
-                     t_.ink);
+                text(QPointF(box.right() + 3 * u, at.y() + 4 * u),
+                     QString::fromStdString(place.name), t_.ink);
                 continue;
             }
             p_.setBrush(lit ? t_.copper : t_.plate);
@@ -213,12 +210,12 @@ public:
                 p_.drawEllipse(at, 6 * u, 6 * u);
             } else {
                 // A plate at the wall: its jacks beside each other.
-                const double w = 4.0 * std::clamp(place.ports, 2, 6);
-                p_.drawRect(QRectF(at - QPointF(w / 2 + 1, 5) * u, QSizeF(w + 2, 10) * u));
-                for (int i = 1; i < std::clamp(place.ports, 1, 6); ++i) {
-                    const double x =
-                        at.x() + (-w / 2 - 1 + (w + 2) * i / std::clamp(place.ports, 1, 6)) * u;
-                    p_.drawLine(QPointF(x, at.y() - 5 * u), QPointF(x, at.y() + 5 * u));
+                const QRectF box = boxOf(place);
+                p_.drawRect(box);
+                const int jacks = std::clamp(place.ports, 1, 6);
+                for (int i = 1; i < jacks; ++i) {
+                    const double x = box.left() + box.width() * i / jacks;
+                    p_.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
                 }
             }
         }
@@ -232,7 +229,7 @@ public:
             if (f.floorId != c_.floorId || f.matter == SiteMatter::Jacket)
                 continue;
             const QColor colour = f.bad ? t_.rust : t_.ochre;
-            const QPointF at = s_.px(between(f.from, f.to, 0.5));
+            const QPointF at = s_.px(markOf(f));
             p_.setBrush(Qt::NoBrush);
             if (f.lengthM > 0) {
                 p_.setPen(QPen(colour, 2 * u));
@@ -257,7 +254,28 @@ public:
             }
     }
 
+    /// Words keep clear of what stands on the floor, whatever is drawn first.
+    void keepClear() {
+        for (const auto& place : job_.places)
+            if (place.floorId == c_.floorId)
+                written_.push_back(boxOf(place));
+    }
+
 private:
+    /// What a place takes up on the paper.
+    [[nodiscard]] QRectF boxOf(const Place& place) const {
+        const double u = t_.unitPx;
+        const QPointF at = s_.px(place.at);
+        QSizeF size(12 * u, 12 * u); // a device
+        if (isHeadEnd(place.kind)) {
+            // As large as a rack is, as long as it can be seen.
+            const double w = std::clamp(0.8 * s_.pxPerM, 9 * u, 40 * u);
+            size = {w, w * 1.2};
+        } else if (place.kind == PlaceKind::Outlet) {
+            size = QSizeF(4.0 * std::clamp(place.ports, 2, 6) + 2, 10) * u;
+        }
+        return {at - QPointF(size.width(), size.height()) / 2, size};
+    }
     /// Whether a thing is left to the other part of the drawing.
     [[nodiscard]] bool left(const std::string& id) const {
         return c_.part == PlanContent::Part::AllButChosen   ? id == c_.chosenId
@@ -295,17 +313,19 @@ private:
             p_.drawRect(QRectF(s_.px(p) - QPointF(4, 4) * u, QSizeF(8, 8) * u));
     }
 
-    /// Words where none stand yet; where some do, these are left out until one looks closer.
-    void text(const QPointF& at, const QString& words, const QColor& colour) {
+    /// Words where nothing stands yet; where something does, they are left out until one looks
+    /// closer, and false comes back.
+    bool text(const QPointF& at, const QString& words, const QColor& colour) {
         const double wide = p_.fontMetrics().horizontalAdvance(words);
         const QRectF box =
             p_.transform().mapRect(QRectF(at.x(), at.y() - 10 * t_.unitPx, wide, 13 * t_.unitPx));
         for (const auto& other : written_)
             if (other.intersects(box))
-                return;
+                return false;
         written_.push_back(box);
         p_.setPen(colour);
         p_.drawText(at, words);
+        return true;
     }
 
     /// The name of a line, above the middle of its longest piece.
@@ -411,6 +431,10 @@ private:
 
 } // namespace
 
+PlanPoint markOf(const SiteFinding& finding) {
+    return between(finding.from, finding.to, 0.5);
+}
+
 PlanScale fitted(const Job& job, const std::string& floorId, const QRectF& box) {
     PlanScale out;
     const Floor* floor = byId(job.floors, floorId);
@@ -435,6 +459,7 @@ void drawPlan(QPainter& painter, const PlanContent& content, const PlanScale& sc
     const bool top = content.part == PlanContent::Part::ChosenAndWay;
     if (!top)
         drawing.paper(*floor, clip);
+    drawing.keepClear();
     drawing.rooms();
     drawing.roomNames();
     drawing.surfaces();

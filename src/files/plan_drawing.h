@@ -44,6 +44,9 @@ struct PlanContent {
     UnitSystem units = UnitSystem::Metric;
 };
 
+/// Where the mark of a finding stands on its floor.
+PlanPoint markOf(const SiteFinding& finding);
+
 /// Draws a floor: paper, picture, rooms, pathways, mains, places, the run's way, and marks where
 /// something is found. The same on the screen, in SVG and on paper.
 void drawPlan(QPainter& painter, const PlanContent& content, const PlanScale& scale,

@@ -666,6 +666,31 @@ private slots:
         QCOMPARE(plan()->chosenId(), job().photographs[0].id);
     }
 
+    void aMarkIsClickedAndSaysWhatIsWrongThere() {
+        startDemo();
+        session().select(job().runLabelled("SL-D01")->id, {});
+        QCoreApplication::processEvents();
+        const auto& found = session().site()->findings;
+        const auto it = std::find_if(found.begin(), found.end(), [this](const SiteFinding& f) {
+            return f.matter == SiteMatter::Fire && f.floorId == plan()->floorId();
+        });
+        QVERIFY(it != found.end());
+        const SiteFinding finding = *it;
+        const PlanPoint mark = markOf(finding);
+        click(mark.xM, mark.yM);
+        auto* matters = find<MattersPanel>("matters");
+        const auto leads = [&] {
+            for (const auto* label : matters->first()->findChildren<QLabel*>())
+                if (label->text().startsWith(inUnits(finding.reason, session())))
+                    return true;
+            return false;
+        };
+        SOON_VERIFY(leads());
+        // In sight: within the part of the column that is scrolled to.
+        SOON_VERIFY(!matters->first()->visibleRegion().isEmpty());
+        QVERIFY(job().runs.size() == 38); // nothing was moved or made
+    }
+
     void feetAndInchesEverywhere() {
         startSmall();
         QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);

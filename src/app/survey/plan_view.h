@@ -35,6 +35,7 @@ signals:
     void toolChanged();
     void said(const QString& text); ///< what to do next
     void photographWanted(const burin::PlanPoint& at);
+    void findingWanted(const burin::SiteFinding& finding); ///< its mark was clicked
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -72,6 +73,7 @@ private:
     void drag();
     void endDrag();
     void dragVia();
+    [[nodiscard]] const SiteFinding* markUnder(const QPointF& px) const;
     [[nodiscard]] std::optional<std::size_t> viaUnder(const PlanPoint& p) const;
     void hint();
     void paintFirstSteps(QPainter& painter) const;

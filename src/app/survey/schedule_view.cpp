@@ -190,12 +190,15 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
                 .arg(theme.tokens().plate.name(), theme.tokens().ink2.name()));
         table_->verticalHeader()->setMinimumSectionSize(theme.px(20));
         table_->verticalHeader()->setDefaultSectionSize(theme.px(20));
-        const std::array<int, 5> widths{32, 34, 44, 38, 66};
+        // Feet have a digit more.
+        const std::array<int, 5> widths{32, 34, 44, 38,
+                                        session_.units() == UnitSystem::Metric ? 58 : 76};
         for (std::size_t i = 0; i < widths.size(); ++i)
             table_->setColumnWidth(static_cast<int>(i) + 1, theme.px(widths[i]));
         fitHeight();
     };
     connect(&Theme::instance(), &Theme::changed, this, dress);
+    connect(&session, &Session::unitsChanged, this, dress);
     connect(model_, &QAbstractItemModel::modelReset, this, [this] { fitHeight(); });
     dress();
 }

@@ -78,6 +78,12 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
         plan_->choose(!f.pathwayId.empty() ? f.pathwayId : f.mainsId);
         showFloors();
     });
+    connect(plan_, &PlanView::findingWanted, this, [this](const SiteFinding& f) {
+        matters_->lead(f);
+        // Once its panel has been laid out.
+        QTimer::singleShot(0, this,
+                           [this] { side_->ensureWidgetVisible(matters_->first(), 0, 0); });
+    });
     soon_.setSingleShot(true);
     connect(&soon_, &QTimer::timeout, this, [this] { show(); });
     connect(&session, &Session::jobChanged, this,

@@ -247,8 +247,14 @@ MattersPanel::MattersPanel(Session& session, QWidget* parent)
     list_->setSpacing(8);
 }
 
+void MattersPanel::lead(const SiteFinding& finding) {
+    leading_ = finding.reason;
+    refresh();
+}
+
 void MattersPanel::refresh() {
     clear(list_);
+    first_ = nullptr;
     if (!session_.hasJob())
         return;
     std::vector<const SiteFinding*> all;
@@ -259,7 +265,8 @@ void MattersPanel::refresh() {
     for (const auto& f : session_.site()->findings)
         all.push_back(&f);
     std::stable_sort(all.begin(), all.end(), [&](const SiteFinding* a, const SiteFinding* b) {
-        return std::pair(!ours(a), !a->bad) < std::pair(!ours(b), !b->bad);
+        return std::tuple(a->reason != leading_, !ours(a), !a->bad) <
+               std::tuple(b->reason != leading_, !ours(b), !b->bad);
     });
     int shown = 0;
     for (const SiteFinding* f : all) {
@@ -285,6 +292,8 @@ void MattersPanel::refresh() {
         });
         panel->body()->addWidget(look);
         list_->addWidget(panel);
+        if (first_ == nullptr)
+            first_ = panel;
     }
 }
 

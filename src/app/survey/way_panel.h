@@ -33,6 +33,11 @@ class MattersPanel : public QWidget {
 public:
     explicit MattersPanel(Session& session, QWidget* parent = nullptr);
     void refresh();
+    /// That finding comes first, until another does.
+    void lead(const SiteFinding& finding);
+    [[nodiscard]] QWidget* first() const {
+        return first_ != nullptr ? first_ : list_->parentWidget();
+    }
 
 signals:
     void wanted(const burin::SiteFinding& finding); ///< to be looked at on the plan
@@ -40,6 +45,8 @@ signals:
 private:
     Session& session_;
     QVBoxLayout* list_;
+    QWidget* first_ = nullptr;
+    std::string leading_; ///< reason of the finding that was asked for
 };
 
 /// Walls and ceilings by the date they close, with what behind them is not seen or proven.
