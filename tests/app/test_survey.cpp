@@ -7,6 +7,8 @@
 #include <QElapsedTimer>
 #include <QMimeData>
 #include <QNativeGestureEvent>
+#include <QPainter>
+#include <QPdfWriter>
 #include <QPointingDevice>
 #include <QRegularExpression>
 #include <QSignalSpy>
@@ -78,6 +80,13 @@ private:
         editor->selectAll();
         QTest::keyClicks(editor, QString::fromUtf8(text));
         QTest::keyClick(editor, Qt::Key_Return);
+    }
+    /// All words of a panel.
+    QString wordsOf(const char* panel) {
+        QString out;
+        for (const auto* label : find<QWidget>(panel)->findChildren<QLabel*>())
+            out += label->text();
+        return out;
     }
     void waitForRuns(std::size_t count) { SOON_COMPARE(job().runs.size(), count); }
     void newFloor() {
@@ -418,20 +427,13 @@ private slots:
         QTest::keyClicks(field, QStringLiteral("2026-12-03"));
         QTest::keyClick(field, Qt::Key_Return);
         SOON_COMPARE(job().surfaces.size(), 1U);
-        const auto* closing = find<QWidget>("closing");
-        const auto text = [&] {
-            QString out;
-            for (const auto* label : closing->findChildren<QLabel*>())
-                out += label->text();
-            return out;
-        };
-        SOON_VERIFY(text().contains(QStringLiteral("2026-12-03 Sail loft ceiling")));
+        SOON_VERIFY(wordsOf("closing").contains(QStringLiteral("2026-12-03 Sail loft ceiling")));
         // The two come down in the wall; one that goes over the ceiling to the far wall is behind
         // it.
-        QVERIFY(text().contains(QStringLiteral("nothing lies behind it")));
+        QVERIFY(wordsOf("closing").contains(QStringLiteral("nothing lies behind it")));
         schedule(0, 1, "8");
         waitForRuns(8);
-        SOON_VERIFY(text().contains(QStringLiteral("no photograph of")));
+        SOON_VERIFY(wordsOf("closing").contains(QStringLiteral("no photograph of")));
         // A run that is left coiled is said so in the list, and counted apart.
         session().select(job().runs[0].id, {});
         QTest::mouseClick(find<QPushButton>("coiled"), Qt::LeftButton);
@@ -571,15 +573,8 @@ private slots:
 
     void photographsArePinnedAndSeen() {
         startDemo();
-        const auto* closing = find<QWidget>("closing");
-        const auto text = [&] {
-            QString out;
-            for (const auto* label : closing->findChildren<QLabel*>())
-                out += label->text();
-            return out;
-        };
-        QVERIFY2(text().contains(QStringLiteral("sail loft wall: no photograph")),
-                 qPrintable(text()));
+        QVERIFY2(wordsOf("closing").contains(QStringLiteral("sail loft wall: no photograph")),
+                 qPrintable(wordsOf("closing")));
         const QString file = folder_.filePath(QStringLiteral("wall.jpg"));
         QImage image(64, 48, QImage::Format_RGB32);
         image.fill(Qt::gray);
@@ -590,7 +585,7 @@ private slots:
         QCOMPARE(job().room(photo.roomId)->letters, std::string("SL"));
         QVERIFY(!photo.surfaceId.empty());
         QCOMPARE(photo.takenOn.size(), 10U);
-        SOON_VERIFY(!text().contains(QStringLiteral("sail loft wall: no photograph")));
+        SOON_VERIFY(!wordsOf("closing").contains(QStringLiteral("sail loft wall: no photograph")));
         // It is chosen, and shown beside the plan; a click shows it large, Escape puts it away.
         QCOMPARE(plan()->chosenId(), photo.id);
         auto* small = find<QPushButton>("photograph");
@@ -666,6 +661,38 @@ private slots:
         QCOMPARE(plan()->chosenId(), job().photographs[0].id);
     }
 
+    void anotherPageOfAPdfIsTaken() {
+        startEmpty();
+        const QString file = folder_.filePath(QStringLiteral("plans.pdf"));
+        {
+            QPdfWriter writer(file);
+            QPainter painter(&writer);
+            painter.fillRect(QRect(0, 0, 20000, 20000), Qt::black);
+            writer.newPage();
+            painter.drawLine(0, 0, 100, 100);
+        }
+        app_->survey->bringPicture(file);
+        SOON_VERIFY(!job().floors.empty() && job().floors[0].picture.has_value());
+        auto* page = find<QSpinBox>("page");
+        SOON_VERIFY(page->isVisible());
+        QCOMPARE(page->maximum(), 2);
+        const Floor first = job().floors[0];
+        const auto middle = [this] {
+            return plan()->grab().toImage().pixelColor(plan()->rect().center());
+        };
+        QVERIFY(middle().lightness() < 40);
+        QVERIFY(QFile::remove(file)); // the copy beside the job is what counts
+        page->setValue(2);
+        SOON_COMPARE(job().floors[0].picture->page, 1);
+        QCOMPARE(job().floors[0].picture->metresPerPixel, first.picture->metresPerPixel);
+        QCOMPARE(job().floors[0].depthM, first.depthM);
+        SOON_VERIFY(middle().lightness() > 200);
+        session().undo();
+        SOON_COMPARE(job().floors[0].picture->page, 0);
+        SOON_COMPARE(page->value(), 1);
+        SOON_VERIFY(middle().lightness() < 40);
+    }
+
     void aMarkIsClickedAndSaysWhatIsWrongThere() {
         startDemo();
         session().select(job().runLabelled("SL-D01")->id, {});
@@ -715,22 +742,16 @@ private slots:
         app_->window->showStage(1);
         const Place* outlet = byId(job().places, job().runs[0].farPlaceId);
         QVERIFY(outlet != nullptr);
-        const auto said = [this] {
-            QString out;
-            for (const auto* label : find<QWidget>("wayPanel")->findChildren<QLabel*>())
-                out += label->text();
-            return out;
-        };
-        const QString before = said();
+        const QString before = wordsOf("wayPanel");
         QVERIFY(before.contains(QStringLiteral("to pull")));
         Place moved = *outlet;
         moved.at.yM -= 3;
         session().commit({"move", {put(std::optional(*outlet), std::optional(moved))}});
         SOON_COMPARE(byId(job().places, moved.id)->at.yM, moved.at.yM);
         QCoreApplication::processEvents();
-        QCOMPARE(said(), before);
+        QCOMPARE(wordsOf("wayPanel"), before);
         app_->window->showStage(0);
-        SOON_VERIFY(said() != before);
+        SOON_VERIFY(wordsOf("wayPanel") != before);
     }
 
     void aThousandOutletsAndOneFollowsThePointer() {

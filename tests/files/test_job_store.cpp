@@ -66,6 +66,21 @@ class TestJobStore : public QObject {
         return store.error().text();
     }
 
+    /// A copy of a job an older Burin made, looked at: that does not change it.
+    static void lookAt(const char* fixture, const QString& copy, Job* out) {
+        const QString from =
+            QStringLiteral(BURIN_SOURCE "/tests/fixtures/") + QLatin1String(fixture);
+        QVERIFY(QFile::copy(from, copy));
+        QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
+        const QByteArray bytes = bytesOf(copy);
+        {
+            auto store = JobStore::open(copy, Access::ReadOnly);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            *out = (*store)->job();
+        }
+        QCOMPARE(bytesOf(copy), bytes);
+    }
+
 private slots:
     void init() {
         folder_ = std::make_unique<QTemporaryDir>();
@@ -197,16 +212,8 @@ private slots:
     void fileOfTheFirstVersion() {
         // Made by the first Burin that had jobs; see tests/fixtures/README.md.
         const QString old = folder_->filePath(QStringLiteral("old.burin"));
-        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v1.burin"), old));
-        QFile::setPermissions(old, QFile::ReadOwner | QFile::WriteOwner);
-        const QByteArray bytes = bytesOf(old);
         Job before;
-        {
-            auto store = JobStore::open(old, Access::ReadOnly);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
-            before = (*store)->job();
-        }
-        QCOMPARE(bytesOf(old), bytes); // looking at it does not change it
+        lookAt("job-v1.burin", old, &before);
         QCOMPARE(before.runs.size(), std::size_t(2));
         QCOMPARE(before.measurements.size(), std::size_t(1));
         QCOMPARE(before.runLabelled("RF-A01")->powerW.value_or(0), 25.0);
@@ -234,16 +241,8 @@ private slots:
     }
     void fileOfTheSecondVersion() {
         const QString old = folder_->filePath(QStringLiteral("two.burin"));
-        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v2.burin"), old));
-        QFile::setPermissions(old, QFile::ReadOwner | QFile::WriteOwner);
-        const QByteArray bytes = bytesOf(old);
         Job before;
-        {
-            auto store = JobStore::open(old, Access::ReadOnly);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
-            before = (*store)->job();
-        }
-        QCOMPARE(bytesOf(old), bytes);
+        lookAt("job-v2.burin", old, &before);
         QCOMPARE(before.runs.size(), std::size_t(6));
         QCOMPARE(before.buses.size(), std::size_t(1));
         QVERIFY(before.info.survey == SurveyRules{});

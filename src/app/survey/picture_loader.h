@@ -16,7 +16,7 @@ struct LoadedPicture {
     int pages = 1;
     bool scaled = false; ///< it was larger than asked for
     std::string takenOn; ///< the camera's date; empty: it says none
-    Attachment file;     ///< its bytes, where they were asked for
+    Attachment file;     ///< its name and bytes; empty of one kept beside the job
 };
 
 /// Reads pictures one after the other, off the screen's thread and each in a process of its own

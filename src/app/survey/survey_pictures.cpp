@@ -52,6 +52,7 @@ void SurveyStage::takePicture(const LoadedPicture& read, int page, const std::st
     after.picture = picture;
     shownPicture_ = picture.hash + std::to_string(page);
     plan_->setPicture(read.image);
+    showPages(read.pages, page);
     session_.commit(
         {"picture of " + floor->name, {put(std::optional(*floor), std::optional(after))}},
         {read.file});
@@ -59,9 +60,39 @@ void SurveyStage::takePicture(const LoadedPicture& read, int page, const std::st
     if (read.scaled)
         text += tr(" It was large, and is shown at %1 px.").arg(PictureLoader::mostPx);
     if (read.pages > 1)
-        text += tr(" Page %1 of %2.").arg(page + 1).arg(read.pages);
+        text += tr(" It has %1 pages; another is taken above.").arg(read.pages);
     emit session_.message(text, false);
     plan_->setTool(Tool::Scale);
+}
+
+void SurveyStage::turnTo(int page) {
+    const Floor* floor = byId(session_.pending().floors, plan_->floorId());
+    if (floor == nullptr || !floor->picture || floor->picture->page == page)
+        return;
+    loader_->drop();
+    loader_->readKept(session_.snapshot().path, floor->picture->hash, page, PictureLoader::mostPx,
+                      [this, page, id = floor->id](const LoadedPicture& read) {
+                          const Floor* now = byId(session_.pending().floors, id);
+                          if (now == nullptr || !now->picture || !read.fault.isEmpty()) {
+                              emit session_.message(read.fault, true);
+                              return;
+                          }
+                          Floor after = *now;
+                          after.picture->page = page;
+                          after.picture->widthPx = read.image.width();
+                          after.picture->heightPx = read.image.height();
+                          session_.commit({"page of the plan of " + now->name,
+                                           {put(std::optional(*now), std::optional(after))}});
+                      });
+}
+
+void SurveyStage::showPages(int pages, int page) {
+    const QSignalBlocker quiet(page_);
+    page_->setRange(1, std::max(1, pages));
+    page_->setPrefix(tr("page "));
+    page_->setSuffix(tr(" of %1").arg(pages));
+    page_->setValue(page + 1);
+    page_->setVisible(pages > 1);
 }
 
 void SurveyStage::showPicture() {
@@ -73,13 +104,17 @@ void SurveyStage::showPicture() {
         return;
     shownPicture_ = wanted;
     plan_->setPicture({});
-    if (wanted.empty())
+    if (wanted.empty()) {
+        showPages(0, 0);
         return;
+    }
     loader_->readKept(session_.snapshot().path, floor->picture->hash, floor->picture->page,
-                      PictureLoader::mostPx, [this, wanted](const LoadedPicture& picture) {
+                      PictureLoader::mostPx,
+                      [this, wanted, page = floor->picture->page](const LoadedPicture& picture) {
                           if (wanted != shownPicture_)
                               return;
                           plan_->setPicture(picture.image);
+                          showPages(picture.pages, page);
                           if (!picture.fault.isEmpty())
                               emit session_.message(picture.fault, true);
                       });

@@ -33,10 +33,10 @@ constexpr std::array<ToolWord, 11> toolWords{
 SurveyStage::SurveyStage(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), headline_(words(Voice::Headline, this)),
       said_(words(Voice::Small, this)), floors_(new QComboBox(this)), preset_(new QComboBox(this)),
-      plan_(new PlanView(session, this)), sheet_(new ItemSheet(session, this)),
-      floorSheet_(new ItemSheet(session, this)), schedule_(new ScheduleView(session, this)),
-      way_(new WayPanel(session, this)), matters_(new MattersPanel(session, this)),
-      closing_(new ClosingPanel(session, this)),
+      page_(new QSpinBox(this)), plan_(new PlanView(session, this)),
+      sheet_(new ItemSheet(session, this)), floorSheet_(new ItemSheet(session, this)),
+      schedule_(new ScheduleView(session, this)), way_(new WayPanel(session, this)),
+      matters_(new MattersPanel(session, this)), closing_(new ClosingPanel(session, this)),
       photograph_(new PhotographView(session, plan_, this)), loader_(new PictureLoader(this)),
       photographs_(new PictureLoader(this)) {
     setAcceptDrops(true);
@@ -147,6 +147,12 @@ QWidget* SurveyStage::makeHead() {
     connect(picture, &QPushButton::clicked, this, [this] { askPicture(); });
     layout->addWidget(floor);
     layout->addWidget(picture);
+    page_->setObjectName(QStringLiteral("page"));
+    page_->setAccessibleName(tr("Page of the plan"));
+    page_->setKeyboardTracking(false);
+    page_->hide();
+    connect(page_, &QSpinBox::valueChanged, this, [this](int page) { turnTo(page - 1); });
+    layout->addWidget(page_);
     auto* rules = new QToolButton(head);
     rules->setText(tr("Rules"));
     rules->setObjectName(QStringLiteral("surveyRules"));

@@ -7,6 +7,7 @@
 #include "app/survey/way_panel.h"
 #include <QComboBox>
 #include <QScrollArea>
+#include <QSpinBox>
 #include <QTimer>
 #include <QToolButton>
 
@@ -45,6 +46,9 @@ private:
     void addFloor();
     void askPicture();
     void takePicture(const LoadedPicture& read, int page, const std::string& floorId);
+    /// Another page of the PDF that lies under the floor, in the same place and scale.
+    void turnTo(int page);
+    void showPages(int pages, int page);
     /// Photographs being read, to be pinned as one edit.
     struct Pins {
         qsizetype left = 0;
@@ -61,6 +65,7 @@ private:
     Session& session_;
     QLabel *headline_, *said_;
     QComboBox *floors_, *preset_;
+    QSpinBox* page_;
     QList<QToolButton*> tools_;
     PlanView* plan_;
     ItemSheet *sheet_, *floorSheet_;

@@ -71,7 +71,7 @@ std::vector<Via> readVias(JsonObject& in, std::string_view key) {
     if (in.find(key) == nullptr)
         return {};
     return in.list(key, [](JsonObject via) {
-        const Via read{via.string("floorId"), needPoint(via, "at")};
+        Via read{via.string("floorId"), needPoint(via, "at")};
         via.close();
         return read;
     });
