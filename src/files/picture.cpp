@@ -13,6 +13,7 @@ namespace {
 
 constexpr qint64 mostBytes = 200LL << 20U;
 constexpr double mostPixels = 4e8;
+constexpr int mostMegabytes = 1700; // that many pixels of four bytes
 
 tl::unexpected<Fault> no(const QString& path, const std::string& what, const std::string& cure) {
     return refuse(path.toStdString(), what, cure);
@@ -40,7 +41,7 @@ std::string takenOn(const QString& path) {
 }
 
 Outcome<Picture> readRaster(const QString& path, int mostPx) {
-    QImageReader::setAllocationLimit(1700); // MB: 400 million pixels of four bytes
+    QImageReader::setAllocationLimit(mostMegabytes);
     QImageReader reader(path);
     reader.setAutoTransform(true);
     Picture out;
@@ -50,7 +51,9 @@ Outcome<Picture> readRaster(const QString& path, int mostPx) {
     if (size.isEmpty())
         return no(path, "the picture is damaged: " + reader.errorString().toStdString(),
                   "Save it again from where it came");
-    if (double(size.width()) * size.height() > mostPixels)
+    const double pixels = double(size.width()) * size.height();
+    const int bits = QImage::toPixelFormat(reader.imageFormat()).bitsPerPixel();
+    if (pixels > mostPixels || pixels * bits / 8 > mostMegabytes * 1e6)
         return no(path,
                   "the picture is " + std::to_string(size.width()) + " × " +
                       std::to_string(size.height()) + " px, more than can be read",

@@ -1,5 +1,7 @@
 #include "files/plan_drawing.h"
 #include "core/lookup.h"
+#include "files/taken_paper.h"
+#include <QHash>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
@@ -61,8 +63,7 @@ public:
             p_.setFont(t_.small);
             const QString full = QString::fromStdString(room.name);
             const QPointF at(box.left() + 20 * u, box.top() + 19 * u);
-            if (p_.fontMetrics().horizontalAdvance(full) > box.width() - 28 * u ||
-                !text(at, full, t_.ink))
+            if (widthOf(full) > box.width() - 28 * u || !text(at, full, t_.ink))
                 text(at, QString::fromStdString(room.letters), t_.ink);
         }
     }
@@ -190,10 +191,11 @@ public:
             ends = {run->nearPlaceId, run->farPlaceId};
         const double u = t_.unitPx;
         for (const auto& place : job_.places) {
-            if (place.floorId != c_.floorId || left(place.id))
+            // The run's ends stand on its way.
+            const bool lit = c_.part != PlanContent::Part::AllButChosen && ends.contains(place.id);
+            if (place.floorId != c_.floorId || (left(place.id) && !lit))
                 continue;
             const QPointF at = s_.px(place.at);
-            const bool lit = ends.contains(place.id);
             const bool chosen = place.id == c_.chosenId;
             p_.setPen(QPen(chosen ? t_.copper : t_.ink, u * (chosen ? 3 : 1.5)));
             if (isHeadEnd(place.kind)) {
@@ -209,14 +211,8 @@ public:
             if (place.kind == PlaceKind::Device) {
                 p_.drawEllipse(at, 6 * u, 6 * u);
             } else {
-                // A plate at the wall: its jacks beside each other.
-                const QRectF box = boxOf(place);
-                p_.drawRect(box);
-                const int jacks = std::clamp(place.ports, 1, 6);
-                for (int i = 1; i < jacks; ++i) {
-                    const double x = box.left() + box.width() * i / jacks;
-                    p_.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
-                }
+                plate(place, lit ? t_.copper : t_.plate, chosen ? t_.copper : t_.ink,
+                      static_cast<int>(std::lround(u * (chosen ? 3 : 1))));
             }
         }
     }
@@ -258,10 +254,33 @@ public:
     void keepClear() {
         for (const auto& place : job_.places)
             if (place.floorId == c_.floorId)
-                written_.push_back(boxOf(place));
+                taken_.take(boxOf(place));
     }
 
 private:
+    /// A plate at the wall, its jacks beside each other: whole pixels filled, since there may be a
+    /// thousand.
+    void plate(const Place& place, const QColor& inside, const QColor& edge, int line) {
+        const QRect box = boxOf(place).toAlignedRect();
+        p_.fillRect(box, edge);
+        const QRect inner = box.adjusted(line, line, -line, -line);
+        p_.fillRect(inner, inside);
+        const int jacks = std::clamp(place.ports, 1, 6);
+        for (int i = 1; i < jacks; ++i)
+            p_.fillRect(QRect(inner.left() + inner.width() * i / jacks, inner.top(),
+                              std::max(1, line), inner.height()),
+                        edge);
+    }
+    /// Width of words in the font set now. The same names are drawn again at every look.
+    [[nodiscard]] double widthOf(const QString& words) const {
+        thread_local QHash<std::pair<QString, int>, double> known;
+        if (known.size() > 20000)
+            known.clear();
+        double& out = known[{words, p_.font().pixelSize()}];
+        if (out == 0 && !words.isEmpty())
+            out = p_.fontMetrics().horizontalAdvance(words);
+        return out;
+    }
     /// What a place takes up on the paper.
     [[nodiscard]] QRectF boxOf(const Place& place) const {
         const double u = t_.unitPx;
@@ -290,12 +309,14 @@ private:
         QColor thin = t_.rule;
         thin.setAlphaF(0.45F);
         p_.setPen(QPen(thin, 1));
+        p_.setRenderHint(QPainter::Antialiasing, false); // hundreds of level and upright lines
         for (double x = 0; x <= floor.widthM; x += step)
             if (const double at = s_.px({x, 0}).x(); at >= sheet.left() && at <= sheet.right())
                 p_.drawLine(QPointF(at, sheet.top()), QPointF(at, sheet.bottom()));
         for (double y = 0; y <= floor.depthM; y += step)
             if (const double at = s_.px({0, y}).y(); at >= sheet.top() && at <= sheet.bottom())
                 p_.drawLine(QPointF(sheet.left(), at), QPointF(sheet.right(), at));
+        p_.setRenderHint(QPainter::Antialiasing);
     }
 
     QPainterPath line(const std::vector<PlanPoint>& points) const {
@@ -316,13 +337,12 @@ private:
     /// Words where nothing stands yet; where something does, they are left out until one looks
     /// closer, and false comes back.
     bool text(const QPointF& at, const QString& words, const QColor& colour) {
-        const double wide = p_.fontMetrics().horizontalAdvance(words);
+        const double wide = widthOf(words);
         const QRectF box =
             p_.transform().mapRect(QRectF(at.x(), at.y() - 10 * t_.unitPx, wide, 13 * t_.unitPx));
-        for (const auto& other : written_)
-            if (other.intersects(box))
-                return false;
-        written_.push_back(box);
+        if (!taken_.isFree(box))
+            return false;
+        taken_.take(box);
         p_.setPen(colour);
         p_.drawText(at, words);
         return true;
@@ -340,7 +360,7 @@ private:
         const QPointF a = s_.px(points[longest - 1]);
         const QPointF b = s_.px(points[longest]);
         p_.setFont(t_.small);
-        const double wide = p_.fontMetrics().horizontalAdvance(words);
+        const double wide = widthOf(words);
         if (std::hypot(b.x() - a.x(), b.y() - a.y()) < wide + 12 * t_.unitPx)
             return;
         p_.save();
@@ -426,7 +446,7 @@ private:
     const Job& job_;
     const PlanScale& s_;
     const PlanStyle& t_;
-    std::vector<QRectF> written_;
+    TakenPaper taken_;
 };
 
 } // namespace

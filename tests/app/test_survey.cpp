@@ -767,6 +767,17 @@ private slots:
         session().select(run.id, {});
         const PlanPoint from = byId(job().places, run.farPlaceId)->at;
         const double before = job().run(run.id)->lengthM();
+        // The whole floor drawn anew, as after every change of the job.
+        std::vector<double> draws;
+        for (int i = 0; i < 15; ++i) {
+            emit session().unitsChanged();
+            QElapsedTimer clock;
+            clock.start();
+            plan()->repaint();
+            draws.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
+        }
+        std::sort(draws.begin(), draws.end());
+        qInfo("the whole floor: median %.1f ms", draws[draws.size() / 2]);
         std::vector<double> times;
         QTest::mousePress(plan(), Qt::LeftButton, {}, at(from.xM, from.yM));
         for (int step = 1; step <= 80; ++step) {

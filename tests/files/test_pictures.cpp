@@ -3,6 +3,7 @@
 #include "files/picture.h"
 #include "files/picture_folder.h"
 #include "files/plan_drawing.h"
+#include "files/taken_paper.h"
 #include <QBuffer>
 #include <QDir>
 #include <QGuiApplication>
@@ -147,6 +148,16 @@ private slots:
         QVERIFY(refusal(write("huge.png", huge)).find("20000 × 32000 px") != std::string::npos);
     }
 
+    void deepPicturesTooLargeToHoldAreSaidToBe() {
+        // 16,000 by 16,000 px of eight bytes each, whatever lies in it.
+        QByteArray deep("\x89PNG\r\n\x1a\n\x00\x00\x00\x0dIHDR\x00\x00\x3e\x80\x00\x00\x3e\x80"
+                        "\x10\x06\x00\x00\x00\x11\xee\x03\x9d"
+                        "\x00\x00\x00\x10IDAT",
+                        41);
+        const std::string said = refusal(write("deep.png", deep));
+        QVERIFY2(said.find("more than can be read") != std::string::npos, said.c_str());
+    }
+
     void picturesAreKeptByContentAndMissedByName() {
         const QString job = folder_.filePath("kept.burin");
         const Attachment one = attach("Wall west.JPG", "bytes of a photograph");
@@ -176,6 +187,17 @@ private slots:
         write("kept.pictures/" + QFileInfo(*path).fileName(), "not what it was");
         QVERIFY(picturePath(job, one.hash).error().text().find("not what was brought in") !=
                 std::string::npos);
+    }
+
+    void whatIsTakenIsKnownAcrossRows() {
+        TakenPaper paper;
+        QVERIFY(paper.isFree(QRectF(0, 0, 50, 10)));
+        paper.take(QRectF(10, -20, 20, 60)); // over several rows, some above the paper
+        for (double y = -35; y <= 55; y += 1) {
+            const QRectF box(25, y, 30, 5);
+            QCOMPARE(paper.isFree(box), !box.intersects(QRectF(10, -20, 20, 60)));
+            QVERIFY(paper.isFree(QRectF(31, y, 30, 5)));
+        }
     }
 
     void aPlanIsDrawnWholeOrInTwoParts() {

@@ -33,11 +33,13 @@ void RunsModel::rebuild() {
             for (const auto& run : job.runs) {
                 if (run.roomId != room.id)
                     continue;
-                const auto* service = session_.catalogue().service(run.serviceId);
-                const QString words = q(run.label + " " + room.name + " " + run.nearEnd + " " +
-                                        run.farEnd + " " + (service ? service->name : ""));
-                if (!filter_.isEmpty() && !words.contains(filter_, Qt::CaseInsensitive))
-                    continue;
+                if (!filter_.isEmpty()) {
+                    const auto* service = session_.catalogue().service(run.serviceId);
+                    const QString words = q(run.label + " " + room.name + " " + run.nearEnd + " " +
+                                            run.farEnd + " " + (service ? service->name : ""));
+                    if (!words.contains(filter_, Qt::CaseInsensitive))
+                        continue;
+                }
                 rows.push_back({room.id, run.id, 0});
                 ++rows[heading].runs;
             }

@@ -79,6 +79,7 @@ void PlanView::dragVia() {
 void PlanView::beginDrag() {
     grip_ = Grip::Thing;
     draft_ = session_.pending();
+    movesMany_ = draft_->room(chosenId_) != nullptr;
 }
 
 void PlanView::drag() {

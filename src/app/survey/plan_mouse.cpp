@@ -61,8 +61,10 @@ void PlanView::mouseMoveEvent(QMouseEvent* event) {
     pointTo(scale_.at(event->position()), event->modifiers());
     if (grip_ == Grip::Press && far && (event->buttons() & Qt::LeftButton) != 0)
         beginDrag();
-    if (grip_ == Grip::Via && far && !draft_)
+    if (grip_ == Grip::Via && far && !draft_) {
         draft_ = session_.pending();
+        movesMany_ = false;
+    }
     if (grip_ == Grip::Thing)
         drag();
     else if (grip_ == Grip::Via && draft_)
@@ -93,7 +95,7 @@ void PlanView::mouseReleaseEvent(QMouseEvent* event) {
         session_.hasJob())
         if (const SiteFinding* finding = markUnder(event->position())) {
             emit findingWanted(*finding);
-            redraw();
+            update();
             return;
         }
     if (grip == Grip::Box) {
@@ -107,7 +109,7 @@ void PlanView::mouseReleaseEvent(QMouseEvent* event) {
     } else if (grip == Grip::Via) {
         choose(pressedOn_);
     }
-    redraw();
+    update();
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {

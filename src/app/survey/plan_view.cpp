@@ -42,8 +42,8 @@ PlanView::PlanView(Session& session, QWidget* parent)
             fit();
         redraw();
     });
-    for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
-        connect(&session, signal, this, [this] { redraw(); });
+    connect(&session, &Session::selectionChanged, this, [this] { update(); });
+    connect(&session, &Session::unitsChanged, this, [this] { redraw(); });
     connect(&Theme::instance(), &Theme::changed, this, [this] { redraw(); });
 }
 
@@ -330,23 +330,22 @@ void PlanView::paintEvent(QPaintEvent*) {
     content.picture = picture_;
     content.chosenId = chosenId_;
     content.units = session_.units();
-    // A thousand outlets take their time: what does not move with the pointer is drawn once.
-    const bool dragged = grip_ == Grip::Thing && draft_ && draft_->room(chosenId_) == nullptr;
-    const bool still = dragged || !draft_;
-    content.part = dragged ? PlanContent::Part::AllButChosen : PlanContent::Part::Whole;
-    if (still && (under_.isNull() || underDragged_ != dragged)) {
-        underDragged_ = dragged;
-        under_ = QPixmap(size() * devicePixelRatioF());
-        under_.setDevicePixelRatio(devicePixelRatioF());
-        under_.fill(t.paper);
-        QPainter once(&under_);
-        drawPlan(once, content, scale_, styleNow(), QRectF(rect()));
-    }
-    if (still)
-        p.drawPixmap(0, 0, under_);
-    content.part = dragged ? PlanContent::Part::ChosenAndWay : PlanContent::Part::Whole;
-    if (!still || dragged)
+    if (draft_ && movesMany_) {
         drawPlan(p, content, scale_, styleNow(), QRectF(rect()));
+    } else {
+        // A thousand outlets take their time: all but what is chosen, and the way, is drawn once.
+        if (under_.isNull()) {
+            content.part = PlanContent::Part::AllButChosen;
+            under_ = QPixmap(size() * devicePixelRatioF());
+            under_.setDevicePixelRatio(devicePixelRatioF());
+            under_.fill(t.paper);
+            QPainter once(&under_);
+            drawPlan(once, content, scale_, styleNow(), QRectF(rect()));
+        }
+        p.drawPixmap(0, 0, under_);
+        content.part = PlanContent::Part::ChosenAndWay;
+        drawPlan(p, content, scale_, styleNow(), QRectF(rect()));
+    }
     paintDraft(p);
     p.setPen(QPen(hasFocus() ? t.copper : t.rule, 1));
     p.setBrush(Qt::NoBrush);

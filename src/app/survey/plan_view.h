@@ -100,9 +100,9 @@ private:
     std::optional<Job> draft_; ///< the job as it would be, while something is dragged
     std::optional<RunRoute> draftRoute_;
     std::size_t via_ = 0;
-    QPixmap under_; ///< what does not follow the pointer, as drawn
-    bool underDragged_ = false;
-    bool waiting_ = false; ///< the draft stays until the edit is kept
+    bool movesMany_ = false; ///< a room is dragged, and its outlets with it
+    QPixmap under_;          ///< all but what is chosen, as drawn
+    bool waiting_ = false;   ///< the draft stays until the edit is kept
 };
 
 } // namespace burin

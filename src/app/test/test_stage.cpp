@@ -133,7 +133,7 @@ const MeasurementFinding* TestStage::beforeOf(const MeasurementFinding& now) con
 }
 
 void TestStage::showCoverage() {
-    if (!session_.hasJob())
+    if (!session_.hasJob() || !isVisible())
         return;
     const Coverage c = coverageOf(session_.job(), session_.findings());
     const int proven = c.pass + c.marginalGood;

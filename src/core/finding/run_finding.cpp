@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 #include <limits>
+#include <set>
 
 namespace burin {
 namespace {
@@ -290,10 +291,13 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
 
 Coverage coverageOf(const Job& job, const std::vector<RunFinding>& findings) {
     Coverage out;
+    std::set<std::string_view> coiled;
+    for (const auto& run : job.runs)
+        if (run.leftCoiled)
+            coiled.insert(run.id);
     for (const auto& finding : findings) {
         ++out.runs;
-        const Run* run = job.run(finding.runId);
-        if (run != nullptr && run->leftCoiled) {
+        if (coiled.contains(finding.runId)) {
             ++out.coiled;
             continue;
         }
