@@ -451,23 +451,6 @@ private:
 
 } // namespace
 
-PlanPoint markOf(const SiteFinding& finding) {
-    return between(finding.from, finding.to, 0.5);
-}
-
-PlanScale fitted(const Job& job, const std::string& floorId, const QRectF& box) {
-    PlanScale out;
-    const Floor* floor = byId(job.floors, floorId);
-    if (floor == nullptr || box.isEmpty())
-        return out;
-    const double margin = 10;
-    out.pxPerM = std::max(0.01, std::min((box.width() - 2 * margin) / floor->widthM,
-                                         (box.height() - 2 * margin) / floor->depthM));
-    out.origin =
-        box.center() - QPointF(floor->widthM * out.pxPerM / 2, floor->depthM * out.pxPerM / 2);
-    return out;
-}
-
 void drawPlan(QPainter& painter, const PlanContent& content, const PlanScale& scale,
               const PlanStyle& style, const QRectF& clip) {
     const Floor* floor = byId(content.job->floors, content.floorId);

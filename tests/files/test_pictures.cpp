@@ -242,6 +242,11 @@ private slots:
         const auto [chosen, scale3] = draw(PlanContent::Part::ChosenAndWay);
         QCOMPARE(chosen.pixelColor(at), whole.pixelColor(at));
         QCOMPARE(chosen.pixelColor(room), QColor(Qt::blue)); // nothing else, not even the paper
+        // What is drawn beside the floor is fitted in as well.
+        job.places[0].at = {-5, 14};
+        const PlanScale wider = fitted(job, "g", QRectF(0, 0, 400, 200));
+        QVERIFY(QRectF(0, 0, 400, 200).contains(wider.px({-5, 14})));
+        QVERIFY(QRectF(0, 0, 400, 200).contains(wider.px({20, 0})));
         // There and back on the paper.
         const PlanPoint back = scale.at(scale.px({3.25, 7.5}));
         QVERIFY(std::abs(back.xM - 3.25) < 1e-9 && std::abs(back.yM - 7.5) < 1e-9);
