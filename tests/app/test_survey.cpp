@@ -5,6 +5,8 @@
 #include <QDir>
 #include <QDropEvent>
 #include <QElapsedTimer>
+#include <QInputDialog>
+#include <QMenu>
 #include <QMimeData>
 #include <QNativeGestureEvent>
 #include <QPainter>
@@ -12,6 +14,7 @@
 #include <QPointingDevice>
 #include <QRegularExpression>
 #include <QSignalSpy>
+#include <QTimer>
 
 using namespace burin;
 
@@ -805,6 +808,103 @@ private slots:
               times[times.size() / 2], times[times.size() * 9 / 10], times.back(),
               static_cast<long long>(all));
         QVERIFY2(times[times.size() / 2] < 16, "a move takes longer than a frame");
+    }
+
+    void rulesOfTheJobAreChosenFromTheMenu() {
+        startSmall();
+        auto* menu = find<QToolButton>("surveyRules")->menu();
+        const auto sub = [&](const char* title) {
+            for (auto* action : menu->actions())
+                if (action->menu() != nullptr && action->text() == QLatin1String(title))
+                    return action->menu();
+            qFatal("no menu %s", title);
+            return menu;
+        };
+        const auto take = [&](const char* title, int index) {
+            emit sub(title)->aboutToShow();
+            sub(title)->actions()[index]->trigger();
+        };
+        const SurveyRules plain = job().info.survey;
+        const auto rules = [this] { return session().pending().info.survey; };
+        take("Spare", 1);
+        QCOMPARE(rules().spare, SpareSchool::Measured);
+        take("Distance from mains", 1);
+        QCOMPARE(rules().separation, SeparationSchool::House);
+        take("Coax and mains", 1);
+        QVERIFY(rules().coaxHalf);
+        take("Plenum jackets", 1);
+        QCOMPARE(rules().jackets, JacketSchool::PlenumEverywhere);
+        SOON_VERIFY(job().info.survey == rules());
+        // The way says what the new rule asks for, and the menu shows what holds.
+        SOON_VERIFY(wordsOf("wayPanel").contains(QStringLiteral("plenum")));
+        emit sub("Spare")->aboutToShow();
+        QVERIFY(sub("Spare")->actions()[1]->isChecked());
+        // What holds already makes no edit.
+        const QString undo = session().snapshot().undoTitle;
+        take("Spare", 1);
+        QCoreApplication::processEvents();
+        QCOMPARE(session().snapshot().undoTitle, undo);
+        // A figure is asked for.
+        QTimer::singleShot(0, this, [] {
+            auto* ask = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+            QVERIFY(ask != nullptr);
+            ask->setDoubleValue(4.5);
+            ask->accept();
+        });
+        for (auto* action : menu->actions())
+            if (action->text().startsWith(QStringLiteral("Dressing")))
+                action->trigger();
+        QCOMPARE(rules().rackM, 4.5);
+        for (int i = 0; i < 5; ++i) {
+            QSignalSpy changed(&session(), &Session::jobChanged);
+            session().undo();
+            SOON_VERIFY(!changed.isEmpty());
+        }
+        SOON_VERIFY(job().info.survey == plain);
+    }
+
+    void labelsAreChangedOnceForTheWholeJob() {
+        startSmall();
+        const auto ask = [this](const QString& pattern) {
+            QTimer::singleShot(0, this, [pattern] {
+                auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+                QVERIFY(dialog != nullptr);
+                dialog->setTextValue(pattern);
+                dialog->accept();
+            });
+            for (auto* action : find<QToolButton>("surveyRules")->menu()->actions())
+                if (action->text().startsWith(QStringLiteral("Label")))
+                    action->trigger();
+        };
+        ask(QStringLiteral("{kind}/{room}"));
+        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("number")));
+        QCOMPARE(job().runs[0].label, std::string("SL-D01"));
+        ask(QStringLiteral("{room}.{kind}{nnn}"));
+        SOON_COMPARE(job().runs[0].label, std::string("SL.D001"));
+        QCOMPARE(job().runs[1].label, std::string("SL.D002"));
+        session().undo();
+        SOON_COMPARE(job().runs[0].label, std::string("SL-D01"));
+    }
+
+    void theScheduleRefusesWithTheReason() {
+        startSmall();
+        const auto said = [this](int column, const char* text, const char* word) {
+            find<QLabel>("message")->clear();
+            schedule(0, column, text);
+            SOON_VERIFY(find<QLabel>("message")->text().contains(QLatin1String(word)));
+            QCOMPARE(job().runs.size(), 2U);
+        };
+        said(1, "many", "no number");
+        said(1, "3 voice", "no service of this column");
+        said(4, "2", "which kind");
+        said(3, "2 rs232", "no service");
+        said(1, "-1", "make no sense");
+        schedule(0, 4, "1 voice");
+        waitForRuns(3);
+        QCOMPARE(job().runs[2].cableId, std::string("cat3-utp"));
+        schedule(0, 1, "0");
+        waitForRuns(1);
+        QCOMPARE(job().runs[0].serviceId, std::string("voice"));
     }
 
     void floorsAreMeasuredAndRulesChangeEveryLength() {

@@ -91,7 +91,7 @@ private:
     /// A number with the word after it.
     bool number() {
         const auto value = numberOf(words_[at_]);
-        if (!value)
+        if (!value || *value > 1e6) // of nothing on a cable there is as much
             return false;
         const std::string unit = next();
         constexpr std::array<std::string_view, 4> pairs{"PR", "PAIR", "PAIRS", "PRS"};

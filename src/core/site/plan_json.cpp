@@ -1,5 +1,6 @@
 #include "core/site/plan_json.h"
 #include <algorithm>
+#include <chrono>
 
 namespace burin {
 namespace {
@@ -33,11 +34,17 @@ void putText(Json& out, const char* key, const std::string& text) {
 /// A date as the log writes it; empty is none.
 std::string readDate(JsonObject& in, std::string_view key) {
     std::string text = in.stringOr(key, "");
-    const bool good =
-        text.empty() ||
-        (text.size() == 10 && text[4] == '-' && text[7] == '-' &&
-         std::count_if(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; }) == 8);
-    if (!good)
+    bool good =
+        text.size() == 10 && text[4] == '-' && text[7] == '-' &&
+        std::count_if(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; }) == 8;
+    if (good) {
+        const std::chrono::year_month_day day{
+            std::chrono::year(std::stoi(text.substr(0, 4))),
+            std::chrono::month(static_cast<unsigned>(std::stoi(text.substr(5, 2)))),
+            std::chrono::day(static_cast<unsigned>(std::stoi(text.substr(8, 2))))};
+        good = day.ok();
+    }
+    if (!good && !text.empty())
         in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
     return text;
 }
