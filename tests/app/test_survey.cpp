@@ -694,6 +694,12 @@ private slots:
         SOON_COMPARE(job().floors[0].picture->page, 0);
         SOON_COMPARE(page->value(), 1);
         SOON_VERIFY(middle().lightness() < 40);
+        // A page that cannot be read, its file being gone, changes nothing and says so.
+        QVERIFY(QDir(folder_.filePath(QStringLiteral("job%1.pictures").arg(count_)))
+                    .removeRecursively());
+        page->setValue(2);
+        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("missing")));
+        QCOMPARE(job().floors[0].picture->page, 0);
     }
 
     void aMarkIsClickedAndSaysWhatIsWrongThere() {

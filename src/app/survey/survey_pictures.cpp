@@ -74,7 +74,12 @@ void SurveyStage::turnTo(int page) {
                       [this, page, id = floor->id](const LoadedPicture& read) {
                           const Floor* now = byId(session_.pending().floors, id);
                           if (now == nullptr || !now->picture || !read.fault.isEmpty()) {
-                              emit session_.message(read.fault, true);
+                              // What lies there, and the page it is, are shown again.
+                              shownPicture_.clear();
+                              showPicture();
+                              emit session_.message(read.fault.isEmpty() ? tr("the floor is gone")
+                                                                         : read.fault,
+                                                    true);
                               return;
                           }
                           Floor after = *now;

@@ -90,7 +90,12 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
             [this] { stale(PlanPart | RunPart | ProofPart); });
     connect(&session, &Session::unitsChanged, this, [this] { stale(PlanPart | RunPart); });
     connect(&session, &Session::findingsChanged, this, [this] { stale(ProofPart); });
-    connect(&session, &Session::previewChanged, way_, &WayPanel::refresh);
+    connect(&session, &Session::previewChanged, this, [this] {
+        if (isVisible())
+            way_->refresh(); // at once: it follows the pointer
+        else
+            stale(RunPart);
+    });
     connect(&session, &Session::jobOpened, this, [this] {
         loader_->drop();
         photographs_->drop();
