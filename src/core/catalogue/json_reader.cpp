@@ -1,5 +1,6 @@
 #include "core/catalogue/json_reader.h"
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <sstream>
 
@@ -12,21 +13,75 @@ std::string shown(double value) {
     return out.str();
 }
 
+/// Looks over a text before a tree is made of it: a hostile one may nest deep enough to exhaust the
+/// stack, or put so many keys into one object that finding one takes for ever; and of a key given
+/// twice one value would be lost without a word.
+class Look {
+    using Json = nlohmann::ordered_json;
+
+public:
+    std::string fault;
+
+    bool null() { return value(); }
+    bool boolean(bool) { return value(); }
+    bool number_integer(Json::number_integer_t) { return value(); }
+    bool number_unsigned(Json::number_unsigned_t) { return value(); }
+    bool number_float(Json::number_float_t, const Json::string_t&) { return value(); }
+    bool string(Json::string_t&) { return value(); }
+    bool binary(Json::binary_t&) { return value(); }
+    bool start_object(std::size_t) { return enter(); }
+    bool start_array(std::size_t) { return enter(); }
+    bool end_array() {
+        --depth_;
+        return true;
+    }
+    bool key(Json::string_t& name) {
+        auto& keys = keys_[depth_];
+        keys.push_back(name);
+        return keys.size() <= mostKeys ||
+               no("an object with over " + std::to_string(mostKeys) + " keys");
+    }
+    bool end_object() {
+        auto& keys = keys_[depth_--];
+        std::sort(keys.begin(), keys.end());
+        const auto twice = std::adjacent_find(keys.begin(), keys.end());
+        return twice == keys.end() ||
+               no("the key “" + twice->substr(0, 40) + "” twice in an object");
+    }
+    bool parse_error(std::size_t, const std::string&, const Json::exception&) { return false; }
+
+private:
+    // Ours: under 12 levels, under 60 keys, 4 million values in 50,000 runs.
+    static constexpr std::size_t deepest = 64, mostKeys = 1000, mostValues = 20'000'000;
+
+    bool value() {
+        return ++values_ <= mostValues || no("over " + std::to_string(mostValues) + " values");
+    }
+    bool no(std::string what) {
+        fault = std::move(what);
+        return false;
+    }
+    bool enter() {
+        if (!value())
+            return false;
+        if (++depth_ > deepest)
+            return no("nested deeper than " + std::to_string(deepest) + " levels");
+        keys_[depth_].clear();
+        return true;
+    }
+    std::size_t depth_ = 0, values_ = 0;
+    std::array<std::vector<std::string>, deepest + 1> keys_;
+};
+
 } // namespace
 
 Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where) {
     using Json = nlohmann::ordered_json;
-    // A hostile file may nest deep enough to exhaust the stack on destruction; ours nest under 12.
-    constexpr int deepest = 64;
     try {
-        const Json::parser_callback_t shallow = [](int depth, Json::parse_event_t, Json&) {
-            if (depth > deepest)
-                throw FaultThrown{{"", 0, 0, "nested deeper than 64 levels", ""}};
-            return true;
-        };
-        return Json::parse(text.begin(), text.end(), shallow);
-    } catch (const FaultThrown& thrown) {
-        return refuse(where, thrown.fault.what, "No file of Burin's nests so deep; take another");
+        Look look;
+        if (!Json::sax_parse(text.begin(), text.end(), &look) && !look.fault.empty())
+            return refuse(where, look.fault, "No file of Burin's has that; take another");
+        return Json::parse(text.begin(), text.end());
     } catch (const Json::parse_error& error) {
         const std::size_t byte = std::min(error.byte, text.size());
         const auto before = text.substr(0, byte == 0 ? 0 : byte - 1);

@@ -264,6 +264,19 @@ void sumUp(RunFinding& out, const Service* service, bool balanced) {
                 out.measuredShare = std::max(out.measuredShare, r.measured / r.limit);
     }
     combine(out, service, balanced);
+    // What cannot be read may be the very thing that failed: with it, nothing is proven.
+    for (const auto& m : out.measurements) {
+        if (m.superseded || !m.fault)
+            continue;
+        const auto doubt = [&](State& state, std::string& reason) {
+            if (state == State::Fail || state == State::MarginalBad)
+                return;
+            state = State::Untested;
+            reason = m.fault->what;
+        };
+        doubt(out.serviceState, out.serviceReason);
+        doubt(out.classState, out.classReason);
+    }
     // A loop without any limit over frequency (voice) is proven by whole wires of a length in
     // reach.
     const bool overFrequency =

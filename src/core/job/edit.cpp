@@ -1,8 +1,11 @@
 #include "core/job/edit.h"
+#include "core/job/moment.h"
 #include "core/job/system_edit.h"
+#include "core/job/text_limits.h"
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <unordered_map>
 #include <unordered_set>
 
 namespace burin {
@@ -52,7 +55,12 @@ bool lessShown(const Run& a, const Run& b) {
     return std::tie(a.order, a.label, a.id) < std::tie(b.order, b.label, b.id);
 }
 bool lessShown(const Measurement& a, const Measurement& b) {
-    return std::tie(a.takenAt, a.id) < std::tie(b.takenAt, b.id);
+    // What was entered later stands later, whatever the clocks and zones said; tests of older jobs
+    // and of other programs have no entry number and go by their time.
+    const auto at = [](const Measurement& m) { return utcMs(m.takenAt).value_or(0); };
+    return a.entry != b.entry
+               ? a.entry < b.entry
+               : std::tuple(at(a), a.takenAt, a.id) < std::tuple(at(b), b.takenAt, b.id);
 }
 bool lessShown(const UserCable& a, const UserCable& b) {
     return a.id < b.id;
@@ -69,42 +77,98 @@ tl::unexpected<Fault> overtaken(const std::string& title) {
                   "Look at the job as it is now and make the edit again");
 }
 
-struct Doer {
-    Job& job;
-    const Edit& edit;
+/// Up to so many changes of a kind are done where they stand; more go by an index.
+constexpr std::size_t few = 4;
 
-    Outcome<bool> operator()(const Change<JobInfo>& change) const {
-        if (!change.before || !change.after || !(*change.before == job.info))
-            return overtaken(edit.title);
-        job.info = *change.after;
-        return true;
-    }
-    template <typename T> Outcome<bool> operator()(const Change<T>& change) const {
-        auto& list = listOf(job, static_cast<const T*>(nullptr));
-        const auto it =
-            std::find_if(list.begin(), list.end(), [&](const T& t) { return t.id == change.id(); });
-        const bool there = it != list.end();
-        if (there != change.before.has_value() || (there && !(*it == *change.before)))
-            return overtaken(edit.title);
-        if (there)
+template <typename T> bool stands(const std::optional<T>& before, const T* now) {
+    return before.has_value() == (now != nullptr) && (now == nullptr || *now == *before);
+}
+
+template <typename T>
+bool doFew(std::vector<T>& list, const std::vector<const Change<T>*>& changes) {
+    for (const auto* change : changes) {
+        const auto it = std::find_if(list.begin(), list.end(),
+                                     [&](const T& t) { return t.id == change->id(); });
+        if (!stands(change->before, it == list.end() ? nullptr : &*it))
+            return false;
+        if (it != list.end())
             list.erase(it);
-        if (change.after)
-            list.insert(std::upper_bound(list.begin(), list.end(), *change.after,
+        if (change->after)
+            list.insert(std::upper_bound(list.begin(), list.end(), *change->after,
                                          [](const T& a, const T& b) { return lessShown(a, b); }),
-                        *change.after);
-        return true;
+                        *change->after);
     }
-};
+    return true;
+}
+
+template <typename T>
+bool doMany(std::vector<T>& list, const std::vector<const Change<T>*>& changes) {
+    std::vector<std::optional<T>> slots(std::make_move_iterator(list.begin()),
+                                        std::make_move_iterator(list.end()));
+    std::unordered_map<std::string, std::size_t> slotOf;
+    slotOf.reserve(slots.size() + changes.size());
+    for (std::size_t i = 0; i < slots.size(); ++i)
+        slotOf.emplace(slots[i]->id, i);
+    for (const auto* change : changes) {
+        const auto [it, fresh] = slotOf.emplace(change->id(), slots.size());
+        if (fresh)
+            slots.emplace_back();
+        auto& slot = slots[it->second];
+        if (!stands(change->before, slot ? &*slot : nullptr))
+            return false;
+        slot = change->after;
+    }
+    list.clear();
+    for (auto& slot : slots)
+        if (slot)
+            list.push_back(std::move(*slot));
+    std::sort(list.begin(), list.end(), [](const T& a, const T& b) { return lessShown(a, b); });
+    return true;
+}
+
+/// All changes of one kind, in turn; false when the job is not what they start from.
+template <typename T> bool doAll(Job& job, const Edit& edit) {
+    std::vector<const Change<T>*> changes;
+    for (const auto& change : edit.changes)
+        if (const auto* one = std::get_if<Change<T>>(&change))
+            changes.push_back(one);
+    if constexpr (std::is_same_v<T, JobInfo>) {
+        for (const auto* change : changes) {
+            if (!change->after || !stands(change->before, &job.info))
+                return false;
+            job.info = *change->after;
+        }
+        return true;
+    } else {
+        auto& list = listOf(job, static_cast<const T*>(nullptr));
+        return changes.size() <= few ? doFew(list, changes) : doMany(list, changes);
+    }
+}
+
+template <typename... T>
+bool doEverything(Job& job, const Edit& edit, const std::variant<Change<T>...>*) {
+    return (doAll<T>(job, edit) && ...);
+}
+
+/// The ids of a list, to look up many of them.
+using Ids = std::unordered_set<std::string_view>;
+template <typename T> Ids idsOf(const std::vector<T>& list) {
+    Ids out;
+    out.reserve(list.size());
+    for (const auto& thing : list)
+        out.insert(thing.id);
+    return out;
+}
 
 bool isLength(double value) {
     return std::isfinite(value) && value >= 0 && value <= 1e6;
 }
 
-Outcome<bool> checkRun(const Run& run, const Job& job) {
+Outcome<bool> checkRun(const Run& run, const Ids& rooms) {
     const std::string where = "run " + (run.label.empty() ? run.id : run.label);
     if (run.label.empty())
         return refuse(where, "a run has no name", "Give it a label such as SL-D03");
-    if (job.room(run.roomId) == nullptr)
+    if (!rooms.contains(run.roomId))
         return refuse(where, "its room is not in the job", "Put it in a room that exists");
     for (const auto& stretch : run.stretches)
         if (!isLength(stretch.lengthM) || stretch.neighbours < 0 ||
@@ -118,12 +182,12 @@ Outcome<bool> checkRun(const Run& run, const Job& job) {
 }
 
 /// Every run of a system must be there, and be in one place of one system only.
-Outcome<bool> checkSystems(const Job& job) {
+Outcome<bool> checkSystems(const Job& job, const Ids& runs) {
     std::set<std::string_view> used;
     const auto check = [&](const std::string& where, const std::string& runId) -> Outcome<bool> {
         if (runId.empty())
             return true;
-        if (job.run(runId) == nullptr)
+        if (!runs.contains(runId))
             return refuse(where, "a run of it is not in the job",
                           "Take it out together with its run");
         if (!used.insert(runId).second)
@@ -155,19 +219,11 @@ tl::unexpected<Fault> gone(const std::string& where, const char* what) {
 /// What is drawn: every point a number, and standing on a floor that is there.
 struct PlanChecker {
     const Job& job;
-    std::unordered_set<std::string_view> floors, rooms, places, surfaces;
+    const Ids& runs;
+    const Ids& rooms;
+    Ids floors = idsOf(job.floors), places = idsOf(job.places), surfaces = idsOf(job.surfaces);
 
-    explicit PlanChecker(const Job& from) : job(from) {
-        for (const auto& f : job.floors)
-            floors.insert(f.id);
-        for (const auto& r : job.rooms)
-            rooms.insert(r.id);
-        for (const auto& p : job.places)
-            places.insert(p.id);
-        for (const auto& s : job.surfaces)
-            surfaces.insert(s.id);
-    }
-    static bool missing(const std::unordered_set<std::string_view>& known, const std::string& id) {
+    static bool missing(const Ids& known, const std::string& id) {
         return !id.empty() && !known.contains(id);
     }
     static bool finite(const std::vector<PlanPoint>& points) {
@@ -225,7 +281,7 @@ struct PlanChecker {
     [[nodiscard]] Outcome<bool> checkPhotographs() const {
         for (const auto& p : job.photographs)
             if (missing(floors, p.floorId) || missing(rooms, p.roomId) ||
-                missing(surfaces, p.surfaceId) || (!p.runId.empty() && job.run(p.runId) == nullptr))
+                missing(surfaces, p.surfaceId) || missing(runs, p.runId))
                 return gone("photograph " + p.name, "subject");
         return true;
     }
@@ -237,16 +293,20 @@ Outcome<Job> apply(const Job& job, const Edit& edit) {
     Job out = job;
     bool runsTouched = false;
     for (const auto& change : edit.changes) {
-        const auto done = std::visit(Doer{out, edit}, change);
-        if (!done)
-            return refuse(done.error());
+        if (const auto good = checkTexts(change); !good)
+            return refuse(good.error());
         runsTouched = runsTouched || std::holds_alternative<Change<Run>>(change) ||
                       std::holds_alternative<Change<Room>>(change);
     }
+    if (!doEverything(out, edit, static_cast<const AnyChange*>(nullptr)))
+        return overtaken(edit.title);
+    const Ids rooms = idsOf(out.rooms);
+    const Ids runs = idsOf(out.runs);
     if (runsTouched) {
-        std::set<std::string_view> labels;
+        Ids labels;
+        labels.reserve(out.runs.size());
         for (const auto& run : out.runs) {
-            if (const auto good = checkRun(run, out); !good)
+            if (const auto good = checkRun(run, rooms); !good)
                 return refuse(good.error());
             if (!labels.insert(run.label).second)
                 return refuse("run " + run.label, "there is a run of this name already",
@@ -254,12 +314,12 @@ Outcome<Job> apply(const Job& job, const Edit& edit) {
         }
     }
     for (const auto& measurement : out.measurements)
-        if (out.run(measurement.runId) == nullptr)
+        if (!runs.contains(measurement.runId))
             return refuse("measurement " + measurement.fileName, "its run is not in the job",
                           "Remove it together with its run");
-    if (const auto good = checkSystems(out); !good)
+    if (const auto good = checkSystems(out, runs); !good)
         return refuse(good.error());
-    if (const auto good = PlanChecker(out).check(); !good)
+    if (const auto good = PlanChecker{out, runs, rooms}.check(); !good)
         return refuse(good.error());
     return out;
 }
@@ -275,28 +335,50 @@ Edit inverse(const Edit& edit) {
     return out;
 }
 
-std::vector<AnyChange> removalOf(const Job& job, std::string_view runId) {
+std::vector<AnyChange> removalOf(const Job& job, const std::vector<std::string>& runIds) {
+    const Ids going(runIds.begin(), runIds.end());
     std::vector<AnyChange> out;
     const auto remove = [&](const auto& thing) {
         out.push_back(put(std::optional(thing), std::optional<std::decay_t<decltype(thing)>>{}));
     };
     for (const auto& m : job.measurements)
-        if (m.runId == runId)
+        if (going.contains(m.runId))
             remove(m);
     for (const auto& p : job.photographs)
-        if (p.runId == runId) {
+        if (going.contains(p.runId)) {
             // The picture stays with the place it was taken at.
             Photograph left = p;
             left.runId.clear();
             out.push_back(put(std::optional(p), std::optional(left)));
         }
-    if (const Distribution* d = job.distributionOf(runId))
-        out.push_back(put(std::optional(*d), withoutRun(*d, runId)));
-    if (const BusChain* b = job.busOf(runId))
-        out.push_back(put(std::optional(*b), withoutRun(*b, runId)));
-    if (const Run* run = job.run(runId))
-        remove(*run);
+    const auto without = [&](const auto& system, const auto& feeds) {
+        auto left = std::optional(system);
+        for (const auto& runId : feeds)
+            if (left && going.contains(runId))
+                left = withoutRun(*left, runId);
+        if (!left || !(*left == system))
+            out.push_back(put(std::optional(system), left));
+    };
+    for (const auto& d : job.distributions) {
+        std::vector<std::string> feeds;
+        for (const auto& part : d.parts)
+            feeds.push_back(part.runId);
+        without(d, feeds);
+    }
+    for (const auto& b : job.buses) {
+        std::vector<std::string> feeds;
+        for (const auto& device : b.devices)
+            feeds.push_back(device.runId);
+        without(b, feeds);
+    }
+    for (const auto& run : job.runs)
+        if (going.contains(run.id))
+            remove(run);
     return out;
+}
+
+std::vector<AnyChange> removalOf(const Job& job, std::string_view runId) {
+    return removalOf(job, std::vector<std::string>{std::string(runId)});
 }
 
 } // namespace burin

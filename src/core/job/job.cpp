@@ -66,6 +66,13 @@ Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Faul
     return shipped.with(users);
 }
 
+int nextEntry(const std::vector<Measurement>& measurements) {
+    int last = 0;
+    for (const auto& m : measurements)
+        last = std::max(last, m.entry);
+    return last + 1;
+}
+
 std::string fileKey(const Measurement& m) {
     return m.frequencyUnit.empty() ? m.fileHash : m.fileHash + "|" + m.frequencyUnit;
 }

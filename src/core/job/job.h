@@ -136,7 +136,10 @@ enum class PortOrder { AcrossThenFar, SideBySide };
 struct Measurement {
     std::string id;
     std::string runId;
-    std::string takenAt; ///< ISO 8601
+    std::string takenAt; ///< ISO 8601, with its offset from UTC ("…+01:00", "…Z")
+    /// Which entry of the job it is, from 1: the later one stands. 0: of a job or export before
+    /// version 4, which goes before all that have one, by its time.
+    int entry = 0;
     LinkKind link = LinkKind::Channel;
     std::string pair; ///< "1-2"; empty: coax, or the file names its pairs
     std::string fileName;
@@ -149,6 +152,9 @@ struct Measurement {
     std::string note;
     bool operator==(const Measurement&) const = default;
 };
+
+/// The entry number of the next measurement of a job.
+int nextEntry(const std::vector<Measurement>& measurements);
 
 /// Under which key the file of a measurement is found once read.
 std::string fileKey(const Measurement& measurement);

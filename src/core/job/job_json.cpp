@@ -24,6 +24,9 @@ std::optional<End> endFromKey(std::string_view key) {
 JobInfo readInfo(JsonObject in) {
     JobInfo out;
     out.id = in.string("id");
+    if (out.id != JobInfo{}.id)
+        in.fail("id", "is “" + out.id.substr(0, 40) + "”",
+                "The id of a job's own figures is “job”");
     out.name = in.string("name");
     out.limitSet = in.keyword("limitSet", limitSetFromKey);
     out.school = in.keyword("bundleSchool", bundleSchoolFromKey);
@@ -156,6 +159,7 @@ Measurement readMeasurement(JsonObject in) {
     out.id = in.string("id");
     out.runId = in.string("runId");
     out.takenAt = in.string("takenAt");
+    out.entry = in.optionalInteger("entry", 1, 1000000000).value_or(0);
     out.link = in.keyword("link", linkKindFromKey);
     out.pair = in.stringOr("pair", "");
     out.fileName = in.stringOr("fileName", "");
@@ -188,32 +192,6 @@ UserCable readUserCable(JsonObject in) {
         throw FaultThrown{cable.error()};
     return out;
 }
-
-template <typename T> Json changeJson(const char* kind, const Change<T>& change) {
-    Json out;
-    out["kind"] = kind;
-    if (change.before)
-        out["before"] = toJson(*change.before);
-    if (change.after)
-        out["after"] = toJson(*change.after);
-    return out;
-}
-
-struct ChangeWriter {
-    Json operator()(const Change<JobInfo>& c) const { return changeJson("job", c); }
-    Json operator()(const Change<Room>& c) const { return changeJson("room", c); }
-    Json operator()(const Change<Run>& c) const { return changeJson("run", c); }
-    Json operator()(const Change<Measurement>& c) const { return changeJson("measurement", c); }
-    Json operator()(const Change<UserCable>& c) const { return changeJson("cable", c); }
-    Json operator()(const Change<Distribution>& c) const { return changeJson("distribution", c); }
-    Json operator()(const Change<BusChain>& c) const { return changeJson("bus", c); }
-    Json operator()(const Change<Floor>& c) const { return changeJson("floor", c); }
-    Json operator()(const Change<Place>& c) const { return changeJson("place", c); }
-    Json operator()(const Change<Pathway>& c) const { return changeJson("pathway", c); }
-    Json operator()(const Change<MainsRoute>& c) const { return changeJson("mains", c); }
-    Json operator()(const Change<Surface>& c) const { return changeJson("surface", c); }
-    Json operator()(const Change<Photograph>& c) const { return changeJson("photograph", c); }
-};
 
 template <typename T> AnyChange readChange(JsonObject& in, T (*read)(JsonObject)) {
     Change<T> out;
@@ -348,6 +326,8 @@ Json toJson(const Measurement& m) {
                 {"fileHash", m.fileHash},
                 {"frequencyUnit", m.frequencyUnit},
                 {"columns", m.columns}};
+    if (m.entry > 0)
+        out["entry"] = m.entry;
     if (m.portOrder)
         out["portOrder"] =
             *m.portOrder == PortOrder::SideBySide ? "side-by-side" : "across-then-far";
@@ -384,12 +364,26 @@ Json toJson(const Job& job) {
     return out;
 }
 
+Json toJson(const AnyChange& change) {
+    Json out;
+    out["kind"] = kindOf(change);
+    std::visit(
+        [&](const auto& c) {
+            if (c.before)
+                out["before"] = toJson(*c.before);
+            if (c.after)
+                out["after"] = toJson(*c.after);
+        },
+        change);
+    return out;
+}
+
 Json toJson(const Edit& edit) {
     Json out;
     out["title"] = edit.title;
     out["changes"] = Json::array();
     for (const auto& change : edit.changes)
-        out["changes"].push_back(std::visit(ChangeWriter{}, change));
+        out["changes"].push_back(toJson(change));
     return out;
 }
 

@@ -14,6 +14,7 @@ Json toJson(const Run& run);
 Json toJson(const Measurement& measurement);
 Json toJson(const UserCable& cable);
 Json toJson(const Job& job);
+Json toJson(const AnyChange& change);
 Json toJson(const Edit& edit);
 
 Outcome<Job> readJob(const Json& json, const std::string& where);

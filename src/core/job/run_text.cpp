@@ -141,20 +141,34 @@ std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system)
     return out;
 }
 
-std::string nextLabel(const Job& job, const std::string& label) {
-    std::size_t digits = label.size();
-    while (digits > 0 && isDigit(label[digits - 1]))
-        --digits;
-    const std::string stem = label.substr(0, digits);
-    const std::size_t width = std::max<std::size_t>(label.size() - digits, 2);
-    long number = digits < label.size() ? std::strtol(label.c_str() + digits, nullptr, 10) : 0;
+LabelMaker::LabelMaker(const Job& job) {
+    for (const auto& run : job.runs)
+        taken_.insert(run.label);
+}
+
+std::string LabelMaker::next(const std::string& label) {
+    std::size_t stemEnd = label.size();
+    while (stemEnd > 0 && isDigit(label[stemEnd - 1]))
+        --stemEnd;
+    const std::size_t digits = label.size() - stemEnd;
+    // A row of digits too long to count on gets a number behind it.
+    const bool counts = digits <= 9;
+    const std::string stem = counts ? label.substr(0, stemEnd) : label + "-";
+    const std::size_t width = counts ? std::max<std::size_t>(digits, 2) : 2;
+    long& last = last_[stem];
+    if (counts && digits > 0)
+        last = std::max(last, std::strtol(label.c_str() + stemEnd, nullptr, 10));
     for (;;) {
-        std::string tail = std::to_string(++number);
+        std::string tail = std::to_string(++last);
         if (tail.size() < width)
             tail.insert(0, width - tail.size(), '0');
-        if (job.runLabelled(stem + tail) == nullptr)
+        if (taken_.insert(stem + tail).second)
             return stem + tail;
     }
+}
+
+std::string nextLabel(const Job& job, const std::string& label) {
+    return LabelMaker(job).next(label);
 }
 
 void fitOut(Run& run, const Catalogue& catalogue) {
@@ -232,6 +246,11 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
                 return bad("new run", words[i].at, "“" + word + "” is no length, cable or service",
                            cure);
             run = withLength(run, *length);
+            // What is typed counts: this run is not its neighbour's way again.
+            run.nearPlaceId.clear();
+            run.farPlaceId.clear();
+            run.vias.clear();
+            run.followsPlan = false;
         }
     }
     return out;

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/job/job.h"
 #include "core/units/units.h"
+#include <unordered_map>
+#include <unordered_set>
 
 namespace burin {
 
@@ -13,7 +15,19 @@ Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem syst
 /// The text parseWay reads back.
 std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system);
 
-/// "SL-D03" → "SL-D04", the first number that no run of the job has.
+/// Gives runs labels that none has yet, each once.
+class LabelMaker {
+public:
+    explicit LabelMaker(const Job& job);
+    /// "SL-D03" → "SL-D04": the first number behind it, and behind all it gave for this stem, that
+    /// no run has.
+    std::string next(const std::string& label);
+
+private:
+    std::unordered_set<std::string> taken_;
+    std::unordered_map<std::string, long> last_;
+};
+/// One such label.
 std::string nextLabel(const Job& job, const std::string& label);
 
 /// Reads a run typed in one line: its label, then in any order a length, a cable id and a service

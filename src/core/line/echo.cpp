@@ -11,6 +11,10 @@ namespace {
 
 using std::numbers::pi;
 constexpr double kaiserBeta = 6;
+/// Finding echoes takes time with the square of the points: 20,001 of them would be a minute.
+constexpr std::size_t mostEchoPoints = 4001;
+/// Top of the band over the step: as many points as the whole of it would have.
+constexpr double farthest = 20000;
 
 /// Reflection over an evenly spaced grid: f_k = firstMhz + k·stepMhz.
 struct Grid {
@@ -18,8 +22,7 @@ struct Grid {
     std::vector<Complex> s;
 };
 
-Outcome<Grid> gridOf(const NetworkSweep& sweep, int port) {
-    const auto& f = sweep.frequencyMhz;
+Outcome<Grid> gridOf(const NetworkSweep& sweep, int port, const std::vector<double>& f) {
     if (port < 0 || port >= sweep.ports)
         return refuse("echo", "the sweep has no port " + std::to_string(port + 1),
                       "Name one of its " + std::to_string(sweep.ports) + " ports");
@@ -29,6 +32,12 @@ Outcome<Grid> gridOf(const NetworkSweep& sweep, int port) {
     Grid out;
     out.stepMhz = (f.back() - f.front()) / static_cast<double>(f.size() - 1);
     out.firstMhz = f.front();
+    if (!(out.stepMhz > 0) || f.back() / out.stepMhz > farthest)
+        return refuse("echo",
+                      "the sweep begins at " + formatMhz(f.front()) +
+                          " in steps so fine that what "
+                          "is missing below it cannot be filled in",
+                      "Measure from close to 0 MHz up");
     for (std::size_t k = 0; k < f.size(); ++k) {
         const double want = out.firstMhz + out.stepMhz * static_cast<double>(k);
         if (std::abs(f[k] - want) > 0.01 * out.stepMhz)
@@ -94,7 +103,11 @@ void fillTrace(EchoTrace& out, Grid grid, const EchoFit& fit, double velocityMPe
 } // namespace
 
 Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions& options) {
-    auto grid = gridOf(sweep, port);
+    // The lowest ones, not every fifth: the range stays, and nothing from farther away folds into
+    // it.
+    std::vector<double> f = sweep.frequencyMhz;
+    f.resize(std::min(f.size(), mostEchoPoints));
+    auto grid = gridOf(sweep, port, f);
     if (!grid)
         return refuse(grid.error());
     if (!(options.velocityMPerS > 0) || options.velocityMPerS > lightSpeedMPerS)
@@ -102,11 +115,15 @@ Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions
                       "Give a share such as 0.85");
     EchoTrace out;
     const double reference = sweep.referenceOhm[static_cast<std::size_t>(port)];
-    out.resolutionM = options.velocityMPerS / (2e6 * sweep.frequencyMhz.back());
+    out.resolutionM = options.velocityMPerS / (2e6 * f.back());
     out.rangeM = options.velocityMPerS / (2e6 * grid->stepMhz);
-    EchoFit fit(sweep.frequencyMhz, grid->s, reference, options);
+    EchoFit fit(f, grid->s, reference, options);
     out.peaks = fit.peaks(out.rangeM);
     fillTrace(out, std::move(*grid), fit, options.velocityMPerS, reference);
+    if (f.size() < sweep.frequencyMhz.size())
+        out.notes.push_back("of " + std::to_string(sweep.frequencyMhz.size()) +
+                            " frequencies the lowest " + std::to_string(f.size()) + ", to " +
+                            formatMhz(f.back()) + ", were used");
     if (out.peaks.empty())
         out.notes.emplace_back("nothing comes back above the noise");
     return out;

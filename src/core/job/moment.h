@@ -1,0 +1,13 @@
+#pragma once
+#include <cstdint>
+#include <optional>
+#include <string_view>
+
+namespace burin {
+
+/// Milliseconds since 1970 UTC of an ISO 8601 moment, `2026-11-25T22:35:27.123+01:00`: date, T or a
+/// blank, hours and minutes, then as may be seconds, fractions, and Z or an offset. One without an
+/// offset is taken as UTC. Nothing: it is no such moment, or no day of the calendar.
+std::optional<std::int64_t> utcMs(std::string_view text);
+
+} // namespace burin
