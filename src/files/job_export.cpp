@@ -2,12 +2,11 @@
 #include "core/catalogue/json_reader.h"
 #include "core/job/job_json.h"
 #include "files/measured_file.h"
-#include <QFile>
 
 namespace burin {
 namespace {
 
-constexpr int exportVersion = 3;
+constexpr int exportVersion = 4;
 
 Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
     std::vector<Attachment> out;
@@ -31,18 +30,21 @@ Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
 
 } // namespace
 
-std::string exportJob(const JobStore& store) {
+Outcome<Exported> exportJob(const JobStore& store) {
+    const auto kept = store.attachments();
+    if (!kept)
+        return refuse(kept.error());
     Json out;
     out["format"] = "burin-job";
     out["version"] = exportVersion;
     out["job"] = toJson(store.job());
     out["files"] = Json::array();
-    for (const auto& a : store.attachments())
+    for (const auto& a : kept->files)
         out["files"].push_back(
             {{"hash", a.hash},
              {"name", a.name},
              {"base64", QByteArray::fromStdString(a.bytes).toBase64().toStdString()}});
-    return out.dump(2) + "\n";
+    return Exported{out.dump(2) + "\n", kept->missing};
 }
 
 Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::string& where,
@@ -65,34 +67,8 @@ Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::s
         if (!files)
             return refuse(files.error());
         in.close();
-        auto store = JobStore::create(path, job->info.name);
-        if (!store)
-            return store;
-        Edit edit{"imported from " + where, {}};
-        edit.changes.push_back(put(std::optional((*store)->job().info), std::optional(job->info)));
-        const auto add = [&](const auto& things) {
-            for (const auto& thing : things)
-                edit.changes.push_back(
-                    put(std::optional<std::decay_t<decltype(thing)>>{}, std::optional(thing)));
-        };
-        add(job->rooms);
-        add(job->runs);
-        add(job->measurements);
-        add(job->cables);
-        add(job->distributions);
-        add(job->buses);
-        add(job->floors);
-        add(job->places);
-        add(job->pathways);
-        add(job->mains);
-        add(job->surfaces);
-        add(job->photographs);
-        if (auto done = (*store)->commit(edit, who, *files); !done) {
-            store->reset();
-            QFile::remove(path);
-            return refuse(done.error());
-        }
-        return store;
+        *json = nullptr; // a large job need not be held twice
+        return JobStore::create(path, *job, *files, "imported from " + where, who);
     } catch (const FaultThrown& thrown) {
         return refuse(thrown.fault);
     }

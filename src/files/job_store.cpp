@@ -1,21 +1,18 @@
 #include "files/job_store.h"
+#include "core/catalogue/json_reader.h"
 #include "core/job/job_json.h"
+#include "files/job_database.h"
+#include "files/job_file.h"
 #include "files/job_tables.h"
 #include "files/picture_folder.h"
+#include "files/whole_file.h"
 #include <QCryptographicHash>
 #include <QDateTime>
-#include <QDir>
 #include <QFile>
 #include <QFileInfo>
-#include <QSqlError>
 #include <QSqlQuery>
-#include <QVariant>
-#include <atomic>
 #include <fcntl.h>
-#include <sys/file.h>
-#include <sys/stat.h>
 #include <unistd.h>
-#include <utility>
 
 namespace burin {
 namespace {
@@ -24,183 +21,147 @@ std::string utf8(const QString& text) {
     return text.toStdString();
 }
 
-QVariant firstValue(QSqlDatabase& db, const QString& sql) {
-    QSqlQuery query = runSql(db, sql);
-    return query.next() ? query.value(0) : QVariant();
-}
-
 tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
     if (failed.full)
         return refuse(utf8(path), "the disk is full, so the edit was not kept",
                       "Make room on the disk, then do it again; the job is as it was");
-    return refuse(utf8(path), "the job file did not take it: " + failed.what,
+    return refuse(utf8(path), std::string("the job file did not take it: ") + failed.what(),
                   "Check the disk; the job is as it was before");
 }
 
+/// The moment in local time with its offset, so that it is one moment everywhere.
 QString now() {
-    return QDateTime::currentDateTime().toString(Qt::ISODateWithMs);
-}
-
-/// What can be told of a file before SQLite touches it.
-Outcome<bool> inspect(const QString& path) {
-    const QFileInfo info(path);
-    if (!info.exists())
-        return refuse(utf8(path), "there is no such file", "Check the name, or make a new job");
-    QFile file(path);
-    if (!file.open(QIODevice::ReadOnly))
-        return refuse(utf8(path), "the file may not be read", "Check who may read it");
-    const QByteArray header = file.read(100);
-    if (!header.startsWith("SQLite format 3") || header.size() < 100)
-        return refuse(utf8(path),
-                      header.isEmpty() ? "the file is empty" : "this is no job of Burin's",
-                      "Choose a .burin file, or import a JSON export");
-    const auto byte = [&](int i) { return static_cast<unsigned>(static_cast<uchar>(header[i])); };
-    const auto word = [&](int i) {
-        return byte(i) << 24U | byte(i + 1) << 16U | byte(i + 2) << 8U | byte(i + 3);
-    };
-    const unsigned pageSize = (byte(16) << 8U | byte(17)) == 1 ? 65536U : byte(16) << 8U | byte(17);
-    // With a write-ahead log beside it the header's page count may lag; the log then heals it.
-    const bool logBeside = QFileInfo(path + QStringLiteral("-wal")).size() > 0;
-    if (!logBeside && quint64(word(28)) * pageSize > quint64(info.size()))
-        return refuse(utf8(path),
-                      "the file is cut short: " + std::to_string(info.size()) + " of " +
-                          std::to_string(quint64(word(28)) * pageSize) + " bytes",
-                      "Restore it from a copy; this one was not touched");
-    if (!logBeside && word(68) != static_cast<unsigned>(jobApplicationId))
-        return refuse(utf8(path), "this is a database of something else, not a job of Burin's",
-                      "Choose a .burin file");
-    if (!logBeside && word(60) > static_cast<unsigned>(jobFormatVersion))
-        return refuse(utf8(path),
-                      "it was written by a newer Burin (format " + std::to_string(word(60)) +
-                          ", this one reads " + std::to_string(jobFormatVersion) + ")",
-                      "Open it with that Burin, or install the newer one; it was not touched");
-    return true;
+    const auto at = QDateTime::currentDateTime();
+    return at.toOffsetFromUtc(at.offsetFromUtc()).toString(Qt::ISODateWithMs);
 }
 
 } // namespace
 
 struct JobStore::Private {
     QString path;
-    QString connection;
-    QSqlDatabase db;
-    int lock = -1; ///< descriptor of FILE.lock, held while open for writing
+    std::unique_ptr<JobFile> file; ///< none: for reading alone
+    JobDatabase database;          ///< closed before what stands above it
+    JobSeal seal;
 
-    ~Private() {
-        db.close();
-        db = QSqlDatabase();
-        if (!connection.isEmpty())
-            QSqlDatabase::removeDatabase(connection);
-        if (lock >= 0) {
-            QFile::remove(path + QStringLiteral(".lock"));
-            ::close(lock);
-        }
-    }
-
-    Outcome<bool> takeLock() {
-        const QFileInfo folder(QFileInfo(path).absolutePath());
-        if (!folder.isWritable())
-            return refuse(utf8(path), "its folder may not be written",
-                          "Copy the job to a folder of yours and open it there");
-        // The kernel lets go of this lock when its process ends, however it ends.
-        const QByteArray name = QFile::encodeName(path + QStringLiteral(".lock"));
-        for (;;) {
-            lock = ::open(name.constData(), O_RDWR | O_CREAT | O_CLOEXEC, 0644);
-            if (lock < 0)
-                return refuse(utf8(path), "its folder may not be written",
-                              "Copy the job to a folder of yours and open it there");
-            if (::flock(lock, LOCK_EX | LOCK_NB) != 0) {
-                char pid[32] = {};
-                const auto size = ::read(lock, pid, sizeof pid - 1);
-                ::close(std::exchange(lock, -1));
-                return refuse(
-                    utf8(path),
-                    "it is open in another Burin" +
-                        (size > 0 ? " (process " + std::string(pid) + ")" : std::string()),
-                    "Close it there first");
-            }
-            // Its last owner may have removed it between our opening and locking it.
-            struct stat now {};
-            if (::fstat(lock, &now) == 0 && now.st_nlink > 0)
-                break;
-            ::close(lock);
-        }
-        const std::string pid = std::to_string(::getpid());
-        if (::ftruncate(lock, 0) != 0 || ::write(lock, pid.data(), pid.size()) < 0)
-            return refuse(utf8(path), "its lock file cannot be written", "Check the disk");
-        return true;
-    }
-
-    Outcome<bool> connect(Access access) {
-        static std::atomic<int> count{0};
-        connection = QStringLiteral("burin-%1").arg(++count);
-        db = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), connection);
-        db.setDatabaseName(path);
-        if (access == Access::ReadOnly)
-            db.setConnectOptions(QStringLiteral("QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=2000"));
-        if (!db.open())
-            return refuse(utf8(path), "it cannot be opened: " + utf8(db.lastError().databaseText()),
-                          "Check that the file and its folder may be read");
-        if (access == Access::ReadWrite) {
-            runSql(db, QStringLiteral("PRAGMA journal_mode = WAL"));
-            runSql(db, QStringLiteral("PRAGMA synchronous = FULL"));
-        }
-        return true;
-    }
+    [[nodiscard]] QSqlDatabase& db() { return database.db; }
 
     void log(const Edit& edit, const std::string& who) {
-        runSql(db,
-               QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json) "
-                              "VALUES (?, ?, ?, 'done', ?)"),
-               {now(), QString::fromStdString(who), QString::fromStdString(edit.title),
-                QString::fromStdString(toJson(edit).dump())});
+        const std::string json = toJson(edit).dump();
+        logLine(who, edit.title, "done", json);
+    }
+    void logLine(const std::string& who, const std::string& title, const char* state,
+                 const std::string& json) {
+        runSql(db(),
+               QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
+                              "VALUES (?, ?, ?, ?, ?, ?)"),
+               {now(), QString::fromStdString(who), QString::fromStdString(title),
+                QString::fromLatin1(state), QString::fromStdString(json),
+                QString::fromLatin1(sealOfLogLine(who, title, json))});
     }
 
+    struct Line {
+        qint64 sequence = 0;
+        std::string who, title, json;
+        QByteArray seal;
+    };
     /// The edit undo (`state` done) or redo (`state` undone) would take.
-    std::optional<std::pair<qint64, QString>> next(const char* state, const char* column) {
+    std::optional<Line> next(const char* state) {
         // What was taken back last is done again first: the lowest sequence among the undone.
         const bool redo = std::string_view(state) == "undone";
-        QSqlQuery query =
-            runSql(db, QStringLiteral("SELECT sequence, %1 FROM edit_log WHERE state = '%2' "
-                                      "ORDER BY sequence %3 LIMIT 1")
-                           .arg(QLatin1String(column), QLatin1String(state),
-                                redo ? QStringLiteral("ASC") : QStringLiteral("DESC")));
+        QSqlQuery query = runSql(
+            db(),
+            QStringLiteral("SELECT sequence, who, title, edit_json, seal FROM edit_log "
+                           "WHERE state = '%1' ORDER BY sequence %2 LIMIT 1")
+                .arg(QLatin1String(state), redo ? QStringLiteral("ASC") : QStringLiteral("DESC")));
         if (!query.next())
             return std::nullopt;
-        return std::pair(query.value(0).toLongLong(), query.value(1).toString());
+        return Line{query.value(0).toLongLong(), query.value(1).toString().toStdString(),
+                    query.value(2).toString().toStdString(),
+                    query.value(3).toString().toStdString(), query.value(4).toString().toLatin1()};
+    }
+    std::string titleOf(const char* state) {
+        try {
+            QSqlQuery query =
+                runSql(db(), QStringLiteral("SELECT title FROM edit_log WHERE state = '%1' "
+                                            "ORDER BY sequence %2 LIMIT 1")
+                                 .arg(QLatin1String(state), std::string_view(state) == "undone"
+                                                                ? QStringLiteral("ASC")
+                                                                : QStringLiteral("DESC")));
+            return query.next() ? query.value(0).toString().toStdString() : std::string();
+        } catch (const SqlFailed&) {
+            return {}; // the step itself says what is wrong
+        }
     }
 
     template <typename Work> Outcome<bool> transaction(Work work) {
+        if (!file)
+            return refuse(utf8(path), "the job is open for reading alone",
+                          "Save a copy (Job menu) to a folder of yours, and open that");
+        if (auto ours = file->isAsWeLeftIt(); !ours)
+            return ours;
         try {
-            runSql(db, QStringLiteral("BEGIN IMMEDIATE"));
+            runSql(db(), QStringLiteral("BEGIN IMMEDIATE"));
             work();
-            runSql(db, QStringLiteral("COMMIT"));
+            runSql(db(), QStringLiteral("COMMIT"));
+            file->remember();
             return true;
         } catch (const SqlFailed& failed) {
-            QSqlQuery(db).exec(QStringLiteral("ROLLBACK"));
+            QSqlQuery(db()).exec(QStringLiteral("ROLLBACK"));
+            file->remember();
             return sqlFault(path, failed);
         }
     }
 
     Outcome<bool> step(Job& job, const char* from, const char* to) {
-        const auto entry = next(from, "edit_json");
-        if (!entry)
-            return false;
-        auto edit = readEdit(Json::parse(entry->second.toStdString()), "edit log");
-        if (!edit)
-            return refuse(edit.error());
-        if (std::string_view(from) == "done")
-            edit = inverse(*edit);
-        auto next = apply(job, *edit);
-        if (!next)
-            return refuse(next.error());
-        auto done = transaction([&] {
-            writeChanges(db, *edit);
-            runSql(db, QStringLiteral("UPDATE edit_log SET state = ? WHERE sequence = ?"),
-                   {QString::fromLatin1(to), entry->first});
-        });
-        if (done)
-            job = std::move(*next);
-        return done;
+        try {
+            if (file)
+                if (auto ours = file->isAsWeLeftIt(); !ours)
+                    return ours;
+            const auto entry = next(from);
+            if (!entry)
+                return false;
+            const auto broken = [&](const std::string& why) {
+                return refuse(utf8(path),
+                              "the logbook's line “" + entry->title + "” is damaged" + why,
+                              "It cannot be taken back or done again; the job is as it was");
+            };
+            if (entry->seal != sealOfLogLine(entry->who, entry->title, entry->json))
+                return broken("");
+            const auto json = parseJson(entry->json, "edit log");
+            if (!json)
+                return broken(": " + json.error().what);
+            auto edit = readEdit(*json, "edit log");
+            if (!edit)
+                return broken(": " + edit.error().what);
+            if (std::string_view(from) == "done")
+                edit = inverse(*edit);
+            auto next = apply(job, *edit);
+            if (!next)
+                return refuse(next.error());
+            JobSeal sealed = seal;
+            sealed.take(*edit);
+            auto done = transaction([&] {
+                writeChanges(db(), *edit);
+                writeSeal(db(), sealed, &*edit);
+                runSql(db(), QStringLiteral("UPDATE edit_log SET state = ? WHERE sequence = ?"),
+                       {QString::fromLatin1(to), entry->sequence});
+            });
+            if (done) {
+                job = std::move(*next);
+                seal = std::move(sealed);
+            }
+            return done;
+        } catch (const SqlFailed& failed) {
+            return sqlFault(path, failed);
+        }
+    }
+
+    void keep(const Attachment& a) {
+        runSql(db(),
+               QStringLiteral("INSERT OR IGNORE INTO attachment (hash, name, bytes) "
+                              "VALUES (?, ?, ?)"),
+               {QString::fromStdString(a.hash), QString::fromStdString(a.name),
+                QByteArray::fromStdString(a.bytes)});
     }
 };
 
@@ -216,77 +177,121 @@ JobStore::~JobStore() = default;
 QString JobStore::path() const {
     return d_->path;
 }
+bool JobStore::readOnly() const {
+    return !d_->file;
+}
+Outcome<bool> JobStore::isOnDisk() const {
+    return d_->file ? d_->file->isAsWeLeftIt() : true;
+}
 
 Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const std::string& name) {
-    if (QFileInfo::exists(path))
-        return refuse(utf8(path), "there is a file of this name already",
-                      "Choose another name; nothing was written over");
+    Job job;
+    job.info.name = name;
+    return create(path, job, {}, {}, {});
+}
+
+Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const Job& job,
+                                                    const std::vector<Attachment>& attachments,
+                                                    const std::string& title,
+                                                    const std::string& who) {
     auto d = std::make_unique<Private>();
-    d->path = path;
-    if (auto locked = d->takeLock(); !locked)
-        return refuse(locked.error());
-    JobInfo info;
-    info.name = name;
-    try {
-        if (auto good = d->connect(Access::ReadWrite); !good)
-            return refuse(good.error());
-        runSql(d->db, QStringLiteral("BEGIN IMMEDIATE"));
-        createTables(d->db);
-        writeChanges(d->db, {"new job", {put<JobInfo>(std::nullopt, info)}});
-        runSql(d->db, QStringLiteral("COMMIT"));
-    } catch (const SqlFailed& failed) {
-        return sqlFault(path, failed);
+    const QFileInfo info(path);
+    const QString folder = QFileInfo(info.absolutePath()).canonicalFilePath();
+    d->path =
+        folder.isEmpty() ? info.absoluteFilePath() : folder + QLatin1Char('/') + info.fileName();
+    auto file = JobFile::make(d->path);
+    if (!file)
+        return refuse(file.error());
+    d->file = std::move(*file);
+    NewPictures pictures(d->path);
+    auto done = [&]() -> Outcome<bool> {
+        try {
+            if (auto good = d->database.openForWriting(d->path); !good)
+                return good;
+            for (const auto& a : attachments)
+                if (isPictureOf(job, a.hash))
+                    if (auto kept = pictures.keep(a); !kept)
+                        return kept;
+            d->seal = JobSeal::of(job);
+            return d->transaction([&] {
+                createTables(d->db());
+                writeJob(d->db(), job);
+                writeSeal(d->db(), d->seal);
+                for (const auto& a : attachments)
+                    if (!isPictureOf(job, a.hash))
+                        d->keep(a);
+                if (!title.empty())
+                    d->logLine(who, title, "begun", "{}");
+            });
+        } catch (const SqlFailed& failed) {
+            return sqlFault(d->path, failed);
+        }
+    }();
+    if (done)
+        if (const int error = syncFolderOf(utf8(d->path)); error != 0)
+            done = refuse(utf8(d->path), "the disk did not take its name: " + whyNot(error),
+                          "Check the disk, then do it again");
+    if (!done) {
+        d->database.close();
+        d->file->discard();
+        return refuse(done.error());
     }
+    pictures.stay();
     std::unique_ptr<JobStore> out(new JobStore(std::move(d)));
-    out->job_.info = info;
+    out->job_ = job;
     return out;
 }
 
 Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access access) {
-    if (auto good = inspect(path); !good)
-        return refuse(good.error());
+    const auto header = inspectJobFile(path);
+    if (!header)
+        return refuse(header.error());
     auto d = std::make_unique<Private>();
-    d->path = path;
+    d->path = QFileInfo(path).canonicalFilePath();
     if (access == Access::ReadWrite) {
-        if (!QFileInfo(path).isWritable())
-            return refuse(utf8(path), "the file may not be written",
+        if (!QFileInfo(d->path).isWritable() ||
+            !QFileInfo(QFileInfo(d->path).absolutePath()).isWritable())
+            return refuse(utf8(path), "the file or its folder may not be written",
                           "Copy it to a folder of yours and open it there");
-        if (auto locked = d->takeLock(); !locked)
-            return refuse(locked.error());
+        auto file = JobFile::hold(d->path);
+        if (!file)
+            return refuse(file.error());
+        d->file = std::move(*file);
     }
     try {
         // First without leave to write, so that a file we refuse stays as it was.
-        int version = 0;
-        {
-            Private look;
-            look.path = path;
-            if (auto good = look.connect(Access::ReadOnly); !good)
-                return refuse(good.error());
-            const int id = firstValue(look.db, QStringLiteral("PRAGMA application_id")).toInt();
-            version = firstValue(look.db, QStringLiteral("PRAGMA user_version")).toInt();
-            if (id != jobApplicationId || version < 1 || version > jobFormatVersion)
-                return refuse(utf8(path), "this is no job this Burin can read",
-                              "Choose another, or install a newer Burin");
-            if (firstValue(look.db, QStringLiteral("PRAGMA quick_check")).toString() !=
-                QLatin1String("ok"))
-                return refuse(utf8(path), "the file is damaged",
-                              "Restore it from a copy; this one was not touched");
-        }
-        if (auto good = d->connect(access); !good)
+        if (auto good = d->database.openForReading(d->path, *header); !good)
             return refuse(good.error());
-        auto job = readTables(d->db, version, utf8(path));
-        if (!job)
-            return refuse(job.error());
-        // Only once it has been read whole: a job we refuse is not written to.
-        if (access == Access::ReadWrite && version < jobFormatVersion)
-            if (auto done = d->transaction([&] { bringUpToDate(d->db, version); }); !done)
-                return refuse(done.error());
+        auto seen = look(d->database.db, d->path);
+        if (!seen)
+            return refuse(seen.error());
+        d->seal = JobSeal::of(seen->job);
+        if (access == Access::ReadWrite) {
+            d->database.close();
+            d->file->remember();
+            if (auto good = d->database.openForWriting(d->path); !good)
+                return refuse(good.error());
+            d->file->remember();
+            if (seen->version < jobFormatVersion) {
+                const auto done = d->transaction([&] {
+                    bringUpToDate(d->db(), seen->version);
+                    writeSeal(d->db(), d->seal);
+                });
+                if (!done)
+                    return refuse(done.error());
+            }
+        }
         std::unique_ptr<JobStore> out(new JobStore(std::move(d)));
-        out->job_ = std::move(*job);
+        out->job_ = std::move(seen->job);
         return out;
     } catch (const SqlFailed& failed) {
-        return refuse(utf8(path), "the file cannot be read: " + failed.what,
-                      "Restore it from a copy; this one was not touched");
+        if (header->writeAheadLog && QFileInfo(d->path + QStringLiteral("-wal")).size() > 0)
+            return refuse(utf8(path),
+                          std::string("the log beside it does not belong to it, or is damaged: ") +
+                              failed.what(),
+                          "Move " + utf8(QFileInfo(d->path).fileName()) +
+                              "-wal to another folder, keep it, and open the job again");
+        return damagedJob(path, std::string("the file is damaged: ") + failed.what());
     }
 }
 
@@ -295,26 +300,32 @@ Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
     auto next = apply(job_, edit);
     if (!next)
         return refuse(next.error());
+    if (auto ours = isOnDisk(); !ours)
+        return ours;
     // Pictures first: an edit that names one must find it, however the program ends.
-    for (const auto& a : attachments)
-        if (isPictureOf(edit, a.hash))
-            if (auto kept = keepPicture(d_->path, a); !kept)
-                return kept;
+    NewPictures pictures(d_->path);
+    if (!readOnly())
+        for (const auto& a : attachments)
+            if (isPictureOf(edit, a.hash))
+                if (auto kept = pictures.keep(a); !kept)
+                    return kept;
+    JobSeal sealed = d_->seal;
+    sealed.take(edit);
     auto done = d_->transaction([&] {
         for (const auto& a : attachments)
             if (!isPictureOf(edit, a.hash))
-                runSql(d_->db,
-                       QStringLiteral("INSERT OR IGNORE INTO attachment (hash, name, bytes) "
-                                      "VALUES (?, ?, ?)"),
-                       {QString::fromStdString(a.hash), QString::fromStdString(a.name),
-                        QByteArray::fromStdString(a.bytes)});
-        writeChanges(d_->db, edit);
-        runSql(d_->db,
+                d_->keep(a);
+        writeChanges(d_->db(), edit);
+        writeSeal(d_->db(), sealed, &edit);
+        runSql(d_->db(),
                QStringLiteral("UPDATE edit_log SET state = 'dropped' WHERE state = 'undone'"));
         d_->log(edit, who);
     });
-    if (done)
+    if (done) {
+        pictures.stay();
         job_ = std::move(*next);
+        d_->seal = std::move(sealed);
+    }
     return done;
 }
 
@@ -324,63 +335,142 @@ Outcome<bool> JobStore::undo() {
 Outcome<bool> JobStore::redo() {
     return d_->step(job_, "undone", "done");
 }
-
 std::string JobStore::undoTitle() const {
-    const auto entry = d_->next("done", "title");
-    return entry ? entry->second.toStdString() : std::string();
+    return d_->titleOf("done");
 }
 std::string JobStore::redoTitle() const {
-    const auto entry = d_->next("undone", "title");
-    return entry ? entry->second.toStdString() : std::string();
+    return d_->titleOf("undone");
 }
 
 Outcome<std::string> JobStore::attachment(const std::string& hash) const {
     try {
         QSqlQuery query =
-            runSql(d_->db, QStringLiteral("SELECT bytes FROM attachment WHERE hash = ?"),
+            runSql(d_->db(), QStringLiteral("SELECT bytes FROM attachment WHERE hash = ?"),
                    {QString::fromStdString(hash)});
         if (!query.next())
             return refuse(utf8(d_->path), "a measured file is missing from the job",
                           "Bring it in again");
-        return query.value(0).toByteArray().toStdString();
+        std::string bytes = query.value(0).toByteArray().toStdString();
+        if (attach({}, bytes).hash != hash)
+            return refuse(utf8(d_->path), "a measured file is damaged: not what was brought in",
+                          "Restore the job from a copy, or bring the file in again");
+        return bytes;
     } catch (const SqlFailed& failed) {
-        return sqlFault(d_->path, failed);
+        return refuse(utf8(d_->path),
+                      std::string("a measured file cannot be read: ") + failed.what(),
+                      "Restore the job from a copy, or bring the file in again");
     }
 }
 
-std::vector<Attachment> JobStore::attachments() const {
-    std::vector<Attachment> out;
-    QSqlQuery query =
-        runSql(d_->db, QStringLiteral("SELECT hash, name, bytes FROM attachment ORDER BY hash"));
-    while (query.next())
-        out.push_back({query.value(0).toString().toStdString(),
-                       query.value(1).toString().toStdString(),
-                       query.value(2).toByteArray().toStdString()});
-    for (auto& picture : picturesOf(d_->path, job_))
-        out.push_back(std::move(picture));
-    return out;
+Outcome<KeptFiles> JobStore::attachments() const {
+    try {
+        KeptFiles out;
+        std::vector<std::pair<std::string, std::string>> names;
+        QSqlQuery query =
+            runSql(d_->db(), QStringLiteral("SELECT hash, name FROM attachment ORDER BY hash"));
+        while (query.next())
+            names.emplace_back(query.value(0).toString().toStdString(),
+                               query.value(1).toString().toStdString());
+        for (const auto& [hash, name] : names) {
+            auto bytes = attachment(hash);
+            if (bytes)
+                out.files.push_back({hash, name, std::move(*bytes)});
+            else
+                out.missing.push_back({name, 0, 0, bytes.error().what, bytes.error().cure});
+        }
+        auto pictures = picturesOf(d_->path, job_);
+        for (auto& picture : pictures.files)
+            out.files.push_back(std::move(picture));
+        for (auto& fault : pictures.missing)
+            out.missing.push_back(std::move(fault));
+        return out;
+    } catch (const SqlFailed& failed) {
+        return damagedJob(d_->path,
+                       std::string("its measured files cannot be read: ") + failed.what());
+    }
 }
 
-std::vector<LogEntry> JobStore::log(int most) const {
-    std::vector<LogEntry> out;
-    QSqlQuery query = runSql(d_->db, QStringLiteral("SELECT sequence, at, who, title, state FROM "
-                                                    "edit_log ORDER BY sequence DESC LIMIT %1")
-                                         .arg(most));
-    while (query.next())
-        out.push_back({query.value(0).toLongLong(), query.value(1).toString().toStdString(),
-                       query.value(2).toString().toStdString(),
-                       query.value(3).toString().toStdString(),
-                       query.value(4).toString().toStdString()});
-    return out;
+Outcome<std::vector<LogEntry>> JobStore::log(int most) const {
+    try {
+        std::vector<LogEntry> out;
+        QSqlQuery query =
+            runSql(d_->db(), QStringLiteral("SELECT sequence, at, who, title, state FROM "
+                                            "edit_log ORDER BY sequence DESC LIMIT %1")
+                                 .arg(most));
+        while (query.next())
+            out.push_back({query.value(0).toLongLong(), query.value(1).toString().toStdString(),
+                           query.value(2).toString().toStdString(),
+                           query.value(3).toString().toStdString(),
+                           query.value(4).toString().toStdString()});
+        return out;
+    } catch (const SqlFailed& failed) {
+        return damagedJob(d_->path, std::string("its logbook cannot be read: ") + failed.what());
+    }
+}
+
+Outcome<std::vector<Fault>> JobStore::saveCopy(const QString& to) const {
+    if (QFileInfo::exists(to) || QFileInfo(to).isSymLink())
+        return refuse(utf8(to), "there is a file of this name already",
+                      "Choose another name; nothing was written over");
+    const auto gathered = attachments();
+    const KeptFiles kept = gathered ? *gathered : KeptFiles{{}, {gathered.error()}};
+    std::vector<Fault> missing = kept.missing;
+    // Whole, with its logbook, where the database can still be read; from memory where it cannot.
+    const QString beside =
+        QFileInfo(to).absolutePath() + QStringLiteral("/.burin-") + QString::fromStdString(newId());
+    bool whole = false;
+    try {
+        runSql(d_->db(), QStringLiteral("VACUUM INTO ?"), {beside});
+        auto copy = open(beside, Access::ReadOnly);
+        whole = copy && (*copy)->job() == job_;
+    } catch (const SqlFailed& failed) {
+        if (failed.full) {
+            QFile::remove(beside);
+            return sqlFault(to, failed);
+        }
+    }
+    if (!whole) {
+        QFile::remove(beside);
+        missing.push_back({"the logbook", 0, 0, "it cannot be read from the job's file",
+                           "The copy begins a new one"});
+        auto copy = create(to, job_, kept.files, "saved from " + utf8(d_->path), "Burin");
+        if (!copy)
+            return refuse(copy.error());
+        return missing;
+    }
+    NewPictures pictures(to);
+    for (const auto& a : kept.files)
+        if (isPictureOf(job_, a.hash))
+            if (auto done = pictures.keep(a); !done) {
+                QFile::remove(beside);
+                return refuse(done.error());
+            }
+    const int handle = ::open(QFile::encodeName(beside).constData(), O_RDWR | O_CLOEXEC);
+    const bool flushed = handle >= 0 && ::fsync(handle) == 0;
+    const int error = errno;
+    if (handle >= 0)
+        ::close(handle);
+    if (!flushed || !QFile::rename(beside, to)) {
+        QFile::remove(beside);
+        return refuse(utf8(to), "the copy is not written: " + whyNot(flushed ? EACCES : error),
+                      "Choose another folder");
+    }
+    syncFolderOf(utf8(to));
+    pictures.stay();
+    return missing;
 }
 
 bool JobStore::sound() const {
-    return firstValue(d_->db, QStringLiteral("PRAGMA integrity_check")).toString() ==
-           QLatin1String("ok");
+    try {
+        return firstSqlValue(d_->db(), QStringLiteral("PRAGMA integrity_check")).toString() ==
+               QLatin1String("ok");
+    } catch (const SqlFailed&) {
+        return false;
+    }
 }
 
 void JobStore::limitPages(int pages) {
-    runSql(d_->db, QStringLiteral("PRAGMA max_page_count = %1").arg(pages));
+    runSql(d_->db(), QStringLiteral("PRAGMA max_page_count = %1").arg(pages));
 }
 
 } // namespace burin

@@ -20,26 +20,43 @@ Attachment attach(std::string name, std::string bytes);
 /// One line of the logbook.
 struct LogEntry {
     qint64 sequence = 0;
-    std::string at, who, title, state; ///< done, undone or dropped
+    std::string at, who, title, state; ///< done, undone, dropped, or begun: nothing to take back
+};
+
+/// Measured files and pictures of a job as far as they are there and whole.
+struct KeptFiles {
+    std::vector<Attachment> files;
+    std::vector<Fault> missing; ///< what is missing or damaged, by name
 };
 
 enum class Access { ReadOnly, ReadWrite };
 
 /// A job in one SQLite file, documented in docs/job-format.md. An object lives in the thread that
-/// made it. Every edit is one transaction, on disk (synchronous=FULL) before commit returns.
+/// made it. Every edit is one transaction, on disk (synchronous=EXTRA, no write-ahead log: the file
+/// alone is the job) before commit returns. Nothing here throws; what the disk refuses is a Fault.
 class JobStore {
 public:
-    /// Makes a new file; refused where one is there already.
+    /// Makes a new file; refused where one is there already. When it fails, none is left.
     static Outcome<std::unique_ptr<JobStore>> create(const QString& path, const std::string& name);
+    /// Makes a new file of a whole job and its files. When it fails, nothing is left.
+    static Outcome<std::unique_ptr<JobStore>> create(const QString& path, const Job& job,
+                                                     const std::vector<Attachment>& attachments,
+                                                     const std::string& title,
+                                                     const std::string& who);
     /// Opens a file. Refused, with the file as it was: no such file, not Burin's, newer than this
-    /// Burin, damaged, a folder that cannot be written, open in another Burin.
+    /// Burin, damaged, one that may not be written, open in another Burin (by whatever name).
+    /// For reading alone neither the file nor its folder need be writable, and nothing is left.
     static Outcome<std::unique_ptr<JobStore>> open(const QString& path, Access access);
     ~JobStore();
     JobStore(const JobStore&) = delete;
     JobStore& operator=(const JobStore&) = delete;
 
     [[nodiscard]] const Job& job() const { return job_; }
+    /// Its full name, links followed.
     [[nodiscard]] QString path() const;
+    [[nodiscard]] bool readOnly() const;
+    /// Refused where the file was moved, replaced, changed or cut short by others since.
+    [[nodiscard]] Outcome<bool> isOnDisk() const;
 
     /// Applies and keeps an edit. On failure the file and the job are as before.
     Outcome<bool> commit(const Edit& edit, const std::string& who,
@@ -47,15 +64,19 @@ public:
     /// Takes the last edit back, or does the last one taken back again. False: there is none.
     Outcome<bool> undo();
     Outcome<bool> redo();
-    /// Titles of what undo and redo would do; empty: nothing.
+    /// Titles of what undo and redo would do; empty: nothing, or it cannot be read.
     [[nodiscard]] std::string undoTitle() const;
     [[nodiscard]] std::string redoTitle() const;
 
+    /// The bytes of a measured file; refused where they are missing or not what was brought in.
     [[nodiscard]] Outcome<std::string> attachment(const std::string& hash) const;
     /// Measured files, and the pictures beside the job that it names.
-    [[nodiscard]] std::vector<Attachment> attachments() const;
+    [[nodiscard]] Outcome<KeptFiles> attachments() const;
     /// Newest first, at most `most`.
-    [[nodiscard]] std::vector<LogEntry> log(int most = 1000) const;
+    [[nodiscard]] Outcome<std::vector<LogEntry>> log(int most = 1000) const;
+    /// Writes the job as last kept, with its logbook, files and pictures, to a new file: also where
+    /// its own file is gone. What could not be copied is named.
+    [[nodiscard]] Outcome<std::vector<Fault>> saveCopy(const QString& to) const;
     /// SQLite's own integrity check; true when sound.
     [[nodiscard]] bool sound() const;
     /// For tests of a full disk: no more than this many pages.

@@ -5,7 +5,9 @@
 #include <QSqlError>
 #include <QSqlQuery>
 #include <QVariant>
+#include <algorithm>
 #include <initializer_list>
+#include <set>
 
 namespace burin {
 namespace {
@@ -93,7 +95,8 @@ const Table measurementTable{"measurement",
                               {"columns", "columns", As::Text},
                               {"portOrder", "port_order", As::Text},
                               {"tester", "tester_json", As::JsonText},
-                              {"note", "note", As::Text}}};
+                              {"note", "note", As::Text},
+                              {"entry", "entry", As::Number, 4}}};
 const Table cableTable{"user_cable",
                        {{"id", "id", As::Text}, {"figures", "figures_json", As::JsonText}}};
 const Table distributionTable{"distribution",
@@ -259,7 +262,7 @@ QString columnList(const Table& table, int version = jobFormatVersion) {
     return names.join(QStringLiteral(", "));
 }
 
-void insertRow(QSqlDatabase& db, const Table& table, const Json& json, const QString& extraColumns,
+void insertRow(Statements& sql, const Table& table, const Json& json, const QString& extraColumns,
                const QVariantList& extra) {
     QVariantList values = extra;
     for (const auto& column : table.columns)
@@ -267,54 +270,99 @@ void insertRow(QSqlDatabase& db, const Table& table, const Json& json, const QSt
     QStringList marks;
     for (qsizetype i = 0; i < values.size(); ++i)
         marks << QStringLiteral("?");
-    runSql(db,
-           QStringLiteral("INSERT INTO \"%1\" (%2%3) VALUES (%4)")
-               .arg(QLatin1String(table.name), extraColumns, columnList(table),
-                    marks.join(QLatin1Char(','))),
-           values);
+    sql.run(QStringLiteral("INSERT INTO \"%1\" (%2%3) VALUES (%4)")
+                .arg(QLatin1String(table.name), extraColumns, columnList(table),
+                     marks.join(QLatin1Char(','))),
+            values);
 }
 
-void removeRow(QSqlDatabase& db, const Table& table, const std::string& id) {
-    runSql(db, QStringLiteral("DELETE FROM \"%1\" WHERE id = ?").arg(QLatin1String(table.name)),
-           {QString::fromStdString(id)});
+void removeRow(Statements& sql, const Table& table, const std::string& id) {
+    sql.run(QStringLiteral("DELETE FROM \"%1\" WHERE id = ?").arg(QLatin1String(table.name)),
+            {QString::fromStdString(id)});
 }
 
-struct ChangeRow {
-    QSqlDatabase& db;
-    template <typename T> void change(const Change<T>& c, const Table& table) const {
-        removeRow(db, table, c.id());
-        if (c.after)
-            insertRow(db, table, toJson(*c.after), {}, {});
-    }
-    void operator()(const Change<JobInfo>& c) const { change(c, jobTable); }
-    void operator()(const Change<Room>& c) const { change(c, roomTable); }
-    void operator()(const Change<Measurement>& c) const { change(c, measurementTable); }
-    void operator()(const Change<UserCable>& c) const { change(c, cableTable); }
-    void operator()(const Change<Distribution>& c) const { change(c, distributionTable); }
-    void operator()(const Change<BusChain>& c) const { change(c, busTable); }
-    void operator()(const Change<Floor>& c) const { change(c, floorTable); }
-    void operator()(const Change<Place>& c) const { change(c, placeTable); }
-    void operator()(const Change<Pathway>& c) const { change(c, pathwayTable); }
-    void operator()(const Change<MainsRoute>& c) const { change(c, mainsTable); }
-    void operator()(const Change<Surface>& c) const { change(c, surfaceTable); }
-    void operator()(const Change<Photograph>& c) const { change(c, photographTable); }
-    void operator()(const Change<Run>& c) const {
-        const QString id = QString::fromStdString(c.id());
-        for (const auto& child : runChildren)
-            runSql(db,
-                   QStringLiteral("DELETE FROM \"%1\" WHERE run_id = ?")
-                       .arg(QLatin1String(child.table->name)),
-                   {id});
-        change(c, runTable);
-        if (!c.after)
+const Table& tableOf(const JobInfo*) {
+    return jobTable;
+}
+const Table& tableOf(const Room*) {
+    return roomTable;
+}
+const Table& tableOf(const Run*) {
+    return runTable;
+}
+const Table& tableOf(const Measurement*) {
+    return measurementTable;
+}
+const Table& tableOf(const UserCable*) {
+    return cableTable;
+}
+const Table& tableOf(const Distribution*) {
+    return distributionTable;
+}
+const Table& tableOf(const BusChain*) {
+    return busTable;
+}
+const Table& tableOf(const Floor*) {
+    return floorTable;
+}
+const Table& tableOf(const Place*) {
+    return placeTable;
+}
+const Table& tableOf(const Pathway*) {
+    return pathwayTable;
+}
+const Table& tableOf(const MainsRoute*) {
+    return mainsTable;
+}
+const Table& tableOf(const Surface*) {
+    return surfaceTable;
+}
+const Table& tableOf(const Photograph*) {
+    return photographTable;
+}
+
+struct RowWriter {
+    Statements& sql;
+
+    /// A row that is the same before and after is left alone: an edit of a thousand lengths
+    /// touches a thousand stretches and no run.
+    template <typename T>
+    void write(const T*, const std::string& id, const Json* before, const Json* after) const {
+        const Table& table = tableOf(static_cast<const T*>(nullptr));
+        if constexpr (std::is_same_v<T, Run>)
+            for (const auto& child : runChildren)
+                writeChildren(child, id, before, after);
+        if (before != nullptr && after != nullptr && sameRow(table, *before, *after))
             return;
-        const Json run = toJson(*c.after);
-        for (const auto& child : runChildren) {
-            int position = 0;
-            for (const auto& row : run[child.key])
-                insertRow(db, *child.table, row, QStringLiteral("run_id, position, "),
-                          {id, position++});
-        }
+        if (before != nullptr)
+            removeRow(sql, table, id);
+        if (after != nullptr)
+            insertRow(sql, table, *after, {}, {});
+    }
+
+private:
+    static bool sameRow(const Table& table, const Json& a, const Json& b) {
+        return std::all_of(table.columns.begin(), table.columns.end(), [&](const Column& column) {
+            const auto in = a.find(column.key);
+            const auto out = b.find(column.key);
+            return (in == a.end()) == (out == b.end()) && (in == a.end() || *in == *out);
+        });
+    }
+    void writeChildren(const Child& child, const std::string& id, const Json* before,
+                       const Json* after) const {
+        if (before != nullptr && after != nullptr && (*before)[child.key] == (*after)[child.key])
+            return;
+        const QString run = QString::fromStdString(id);
+        if (before != nullptr)
+            sql.run(QStringLiteral("DELETE FROM \"%1\" WHERE run_id = ?")
+                        .arg(QLatin1String(child.table->name)),
+                    {run});
+        if (after == nullptr)
+            return;
+        int position = 0;
+        for (const auto& row : (*after)[child.key])
+            insertRow(sql, *child.table, row, QStringLiteral("run_id, position, "),
+                      {run, position++});
     }
 };
 
@@ -424,7 +472,53 @@ const Step steps[] = {
     {3, "CREATE TABLE photograph (id TEXT PRIMARY KEY, hash TEXT NOT NULL, name TEXT NOT NULL,"
         " taken_on TEXT, work TEXT, floor_id TEXT, at_json TEXT, room_id TEXT, run_id TEXT,"
         " surface_id TEXT, note TEXT)"},
+    {4, "ALTER TABLE measurement ADD COLUMN entry INTEGER"},
+    {4, "ALTER TABLE edit_log ADD COLUMN seal TEXT"},
+    {4, "CREATE TABLE seal (kind TEXT PRIMARY KEY, tally TEXT NOT NULL)"},
 };
+
+} // namespace
+
+namespace {
+
+[[noreturn]] void failed(const QSqlQuery& query) {
+    const auto error = query.lastError();
+    throw SqlFailed(error.databaseText().toStdString(),
+                    error.nativeErrorCode() == QLatin1String("13"));
+}
+
+/// Lines of the logbook from before version 4 have no seal.
+void sealLog(QSqlDatabase& db) {
+    Statements sql(db);
+    QSqlQuery lines =
+        runSql(db, QStringLiteral("SELECT sequence, who, title, edit_json FROM edit_log"));
+    std::vector<std::pair<qlonglong, QByteArray>> seals;
+    while (lines.next())
+        seals.emplace_back(lines.value(0).toLongLong(),
+                           sealOfLogLine(lines.value(1).toString().toStdString(),
+                                         lines.value(2).toString().toStdString(),
+                                         lines.value(3).toString().toStdString()));
+    for (const auto& [sequence, seal] : seals)
+        sql.run(QStringLiteral("UPDATE edit_log SET seal = ? WHERE sequence = ?"),
+                {QString::fromLatin1(seal), sequence});
+}
+
+/// Refused where a kind of things is not what was written.
+Outcome<bool> checkSeal(QSqlDatabase& db, const Job& job, const std::string& where) {
+    const JobSeal seal = JobSeal::of(job);
+    std::map<std::string, QByteArray, std::less<>> written;
+    QSqlQuery rows = runSql(db, QStringLiteral("SELECT kind, tally FROM seal"));
+    while (rows.next())
+        written[rows.value(0).toString().toStdString()] = rows.value(1).toString().toLatin1();
+    for (const auto kind : jobKinds) {
+        const auto it = written.find(kind);
+        if (it == written.end() || it->second != seal.hex(kind))
+            return refuse(
+                where, "the file is damaged: “" + std::string(kind) + "” is not as it was written",
+                "Restore it from a copy; this one was not touched");
+    }
+    return true;
+}
 
 } // namespace
 
@@ -435,12 +529,25 @@ QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& value
     for (const auto& value : values)
         query.addBindValue(value);
     good = good && query.exec();
-    if (!good) {
-        const auto error = query.lastError();
-        const QString code = error.nativeErrorCode();
-        throw SqlFailed{error.databaseText().toStdString(), code == QLatin1String("13")};
-    }
+    if (!good)
+        failed(query);
     return query;
+}
+
+QSqlQuery& Statements::run(const QString& sql, const QVariantList& values) {
+    auto it = ready_.find(sql);
+    if (it == ready_.end()) {
+        QSqlQuery query(db_);
+        query.setForwardOnly(true);
+        if (!query.prepare(sql))
+            failed(query);
+        it = ready_.insert(sql, std::move(query));
+    }
+    for (qsizetype i = 0; i < values.size(); ++i)
+        it->bindValue(static_cast<int>(i), values[i]);
+    if (!it->exec())
+        failed(*it);
+    return *it;
 }
 
 void createTables(QSqlDatabase& db) {
@@ -454,12 +561,49 @@ void bringUpToDate(QSqlDatabase& db, int version) {
     for (const Step& step : steps)
         if (step.version > version)
             runSql(db, QString::fromLatin1(step.statement));
+    if (version < 4)
+        sealLog(db);
     runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(jobFormatVersion));
 }
 
 void writeChanges(QSqlDatabase& db, const Edit& edit) {
+    Statements sql(db);
+    const RowWriter writer{sql};
     for (const auto& change : edit.changes)
-        std::visit(ChangeRow{db}, change);
+        std::visit(
+            [&]<typename T>(const Change<T>& c) {
+                const Json before = c.before ? toJson(*c.before) : Json();
+                const Json after = c.after ? toJson(*c.after) : Json();
+                writer.write(static_cast<const T*>(nullptr), c.id(), c.before ? &before : nullptr,
+                             c.after ? &after : nullptr);
+            },
+            change);
+}
+
+void writeJob(QSqlDatabase& db, const Job& job) {
+    Statements sql(db);
+    const RowWriter writer{sql};
+    everyThing(job, [&]<typename T>(const T& thing) {
+        const Json row = toJson(thing);
+        writer.write(&thing, thing.id, nullptr, &row);
+    });
+}
+
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const Edit* edit) {
+    Statements sql(db);
+    const auto write = [&](std::string_view kind) {
+        sql.run(QStringLiteral("INSERT OR REPLACE INTO seal (kind, tally) VALUES (?, ?)"),
+                {QString::fromUtf8(kind.data(), qsizetype(kind.size())),
+                 QString::fromLatin1(seal.hex(kind))});
+    };
+    std::set<std::string_view> touched(jobKinds.begin(), jobKinds.end());
+    if (edit != nullptr) {
+        touched.clear();
+        for (const auto& change : edit->changes)
+            touched.insert(kindOf(change));
+    }
+    for (const auto kind : touched)
+        write(kind);
 }
 
 Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where) {
@@ -483,7 +627,12 @@ Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where)
     job["mains"] = readAll(db, mainsTable, version, where);
     job["surfaces"] = readAll(db, surfaceTable, version, where);
     job["photographs"] = readAll(db, photographTable, version, where);
-    return readJob(job, where);
+    auto out = readJob(job, where);
+    if (!out || version < 4)
+        return out;
+    if (const auto sound = checkSeal(db, *out, where); !sound)
+        return refuse(sound.error());
+    return out;
 }
 
 } // namespace burin

@@ -1,31 +1,54 @@
 #pragma once
 #include "core/job/edit.h"
+#include "files/job_seal.h"
+#include <QHash>
 #include <QSqlDatabase>
 #include <QSqlQuery>
 #include <QVariant>
+#include <stdexcept>
 
 namespace burin {
 
 /// Version of the tables below, in PRAGMA user_version. docs/job-format.md tells them.
-inline constexpr int jobFormatVersion = 3;
+inline constexpr int jobFormatVersion = 4;
 /// "Buri" in PRAGMA application_id: tells a job from any other SQLite file.
 inline constexpr int jobApplicationId = 0x42757269;
 
-/// Makes the tables. Throws SqlFailed.
-void createTables(QSqlDatabase& db);
-/// Adds to a job of an older version what later ones have; everything in it stays. To be called
-/// inside a transaction. Throws SqlFailed.
-void bringUpToDate(QSqlDatabase& db, int version);
-/// Writes what an edit changed. Throws SqlFailed.
-void writeChanges(QSqlDatabase& db, const Edit& edit);
-/// Everything in the tables of that version as a job. Throws SqlFailed.
-Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where);
-
-struct SqlFailed {
-    std::string what;
-    bool full = false; ///< no room left
+/// A statement the database did not do.
+struct SqlFailed : std::runtime_error {
+    explicit SqlFailed(const std::string& what, bool noRoom = false)
+        : std::runtime_error(what), full(noRoom) {}
+    bool full; ///< no room left
 };
 /// Runs a statement; throws SqlFailed.
 QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& values = {});
+
+/// Statements made ready once and run many times.
+class Statements {
+public:
+    explicit Statements(QSqlDatabase& db) : db_(db) {}
+    /// Throws SqlFailed.
+    QSqlQuery& run(const QString& sql, const QVariantList& values);
+
+private:
+    QSqlDatabase& db_;
+    QHash<QString, QSqlQuery> ready_;
+};
+
+/// All of these throw SqlFailed, and what writes is to be called inside a transaction.
+
+/// Makes the tables.
+void createTables(QSqlDatabase& db);
+/// Adds to a job of an older version what later ones have; everything in it stays.
+void bringUpToDate(QSqlDatabase& db, int version);
+/// Writes what an edit changed.
+void writeChanges(QSqlDatabase& db, const Edit& edit);
+/// Writes all of a job into fresh tables.
+void writeJob(QSqlDatabase& db, const Job& job);
+/// Writes the seal of the kinds an edit touched; of all without one.
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const Edit* edit = nullptr);
+/// Everything in the tables of that version as a job, refused where the figures are not as they
+/// were written.
+Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where);
 
 } // namespace burin

@@ -1,7 +1,7 @@
 #include "files/picture_folder.h"
+#include "files/whole_file.h"
 #include <QDir>
 #include <QFileInfo>
-#include <QSaveFile>
 #include <algorithm>
 
 namespace burin {
@@ -36,22 +36,42 @@ bool isPictureOf(const Edit& edit, const std::string& hash) {
                        [&](const AnyChange& c) { return std::visit(Names{hash}, c); });
 }
 
-Outcome<bool> keepPicture(const QString& jobPath, const Attachment& picture) {
-    if (picturePath(jobPath, picture.hash))
+bool isPictureOf(const Job& job, const std::string& hash) {
+    return std::any_of(job.floors.begin(), job.floors.end(),
+                       [&](const Floor& f) { return f.picture && f.picture->hash == hash; }) ||
+           std::any_of(job.photographs.begin(), job.photographs.end(),
+                       [&](const Photograph& p) { return p.hash == hash; });
+}
+
+NewPictures::~NewPictures() {
+    for (const auto& path : made_)
+        QFile::remove(path);
+    if (!made_.isEmpty())
+        QDir().rmdir(pictureFolder(jobPath_)); // only when nothing else is in it
+}
+
+Outcome<bool> NewPictures::keep(const Attachment& picture) {
+    if (picturePath(jobPath_, picture.hash))
         return true;
-    const QDir folder(pictureFolder(jobPath));
+    const QDir folder(pictureFolder(jobPath_));
     QString suffix = QFileInfo(QString::fromStdString(picture.name)).suffix().toLower();
     suffix.removeIf([](QChar c) { return !c.isLetterOrNumber(); });
+    suffix.truncate(8);
     const QString path = folder.filePath(QString::fromStdString(picture.hash) + QLatin1Char('.') +
                                          (suffix.isEmpty() ? QStringLiteral("picture") : suffix));
-    QSaveFile out(path); // on the disk, and under its name, only when it is whole
-    const auto size = static_cast<qint64>(picture.bytes.size());
-    if (!QDir().mkpath(folder.path()) || !out.open(QIODevice::WriteOnly) ||
-        out.write(picture.bytes.data(), size) != size || !out.commit())
-        return refuse(path.toStdString(),
-                      "the picture cannot be kept beside the job: " +
-                          out.errorString().toStdString(),
+    if (QFileInfo(folder.path()).isSymLink())
+        return refuse(folder.path().toStdString(), "the folder of pictures is a link",
+                      "Put a folder of its own beside the job");
+    if (!QDir().mkpath(folder.path()))
+        return refuse(folder.path().toStdString(), "the folder of pictures cannot be made",
                       "Check the folder and the room on the disk");
+    const auto done = writeWholeFile(QFile::encodeName(path).toStdString(), picture.bytes);
+    if (!done) {
+        if (made_.isEmpty())
+            QDir().rmdir(folder.path());
+        return done;
+    }
+    made_ << path;
     return true;
 }
 
@@ -70,15 +90,19 @@ Outcome<QString> picturePath(const QString& jobPath, const std::string& hash) {
     return path;
 }
 
-std::vector<Attachment> picturesOf(const QString& jobPath, const Job& job) {
-    std::vector<Attachment> out;
+KeptFiles picturesOf(const QString& jobPath, const Job& job) {
+    KeptFiles out;
     const auto add = [&](const std::string& hash, const std::string& name) {
+        if (std::any_of(out.files.begin(), out.files.end(),
+                        [&](const Attachment& a) { return a.hash == hash; }))
+            return;
         const auto path = picturePath(jobPath, hash);
-        const bool there = std::any_of(out.begin(), out.end(),
-                                       [&](const Attachment& a) { return a.hash == hash; });
         QFile file(path ? *path : QString());
-        if (path && !there && file.open(QIODevice::ReadOnly))
-            out.push_back({hash, name, file.readAll().toStdString()});
+        if (path && file.open(QIODevice::ReadOnly))
+            out.files.push_back({hash, name, file.readAll().toStdString()});
+        else
+            out.missing.push_back({name, 0, 0, path ? "it may not be read" : path.error().what,
+                                   path ? "Check who may read it" : path.error().cure});
     };
     for (const auto& floor : job.floors)
         if (floor.picture)

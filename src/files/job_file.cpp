@@ -1,0 +1,193 @@
+#include "files/job_file.h"
+#include "files/job_tables.h"
+#include "files/system_call.h"
+#include "files/whole_file.h"
+#include <QElapsedTimer>
+#include <QFile>
+#include <QFileInfo>
+#include <QThread>
+#include <array>
+#include <fcntl.h>
+#include <fstream>
+#include <sstream>
+#include <sys/file.h>
+#include <sys/sysmacros.h>
+#include <unistd.h>
+
+namespace burin {
+namespace {
+
+constexpr int waitMs = 500, headerBytes = 100;
+
+std::string utf8(const QString& text) {
+    return text.toStdString();
+}
+
+QByteArray headerOf(int handle) {
+    QByteArray out(headerBytes, '\0');
+    const auto have = ::pread(handle, out.data(), headerBytes, 0);
+    out.truncate(std::max<qsizetype>(0, static_cast<qsizetype>(have)));
+    return out;
+}
+
+/// Which process has the lock, as the kernel tells; empty where it does not.
+std::string holderOf(const struct stat& file) {
+    std::array<char, 64> id{};
+    std::snprintf(id.data(), id.size(), "%02x:%02x:%llu", major(file.st_dev), minor(file.st_dev),
+                  static_cast<unsigned long long>(file.st_ino));
+    std::ifstream locks("/proc/locks");
+    for (std::string line; std::getline(locks, line);) {
+        std::istringstream words(line);
+        std::string number, kind, how, what, pid, where;
+        words >> number >> kind >> how >> what >> pid >> where;
+        if (kind == "FLOCK" && where == id.data())
+            return " (process " + pid + ")";
+    }
+    return {};
+}
+
+JobHeader read(const QByteArray& header) {
+    const auto byte = [&](int i) { return static_cast<unsigned>(static_cast<uchar>(header[i])); };
+    const auto word = [&](int i) {
+        return byte(i) << 24U | byte(i + 1) << 16U | byte(i + 2) << 8U | byte(i + 3);
+    };
+    JobHeader out;
+    out.pageBytes = (byte(16) << 8U | byte(17)) == 1 ? 65536U : byte(16) << 8U | byte(17);
+    out.pages = word(28);
+    out.version = word(60);
+    out.applicationId = word(68);
+    out.writeAheadLog = byte(18) == 2 || byte(19) == 2;
+    return out;
+}
+
+} // namespace
+
+bool isJobFile(const char* path) {
+    const int handle = ::open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+    if (handle < 0)
+        return false;
+    const QByteArray header = headerOf(handle);
+    ::close(handle);
+    return header.size() == headerBytes && header.startsWith("SQLite format 3") &&
+           read(header).applicationId == static_cast<unsigned>(jobApplicationId);
+}
+
+Outcome<JobHeader> inspectJobFile(const QString& path) {
+    const QByteArray name = QFile::encodeName(path);
+    struct stat info {};
+    if (::stat(name.constData(), &info) != 0)
+        return refuse(utf8(path), "there is no such file", "Check the name, or make a new job");
+    if (S_ISDIR(info.st_mode))
+        return refuse(utf8(path), "this is a folder, not a job", "Choose a .burin file in it");
+    if (!S_ISREG(info.st_mode))
+        return refuse(utf8(path), "this is a device or a pipe, not a job", "Choose a .burin file");
+    const int handle = ::open(name.constData(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+    if (handle < 0)
+        return refuse(utf8(path), "the file may not be read", "Check who may read it");
+    const QByteArray bytes = headerOf(handle);
+    ::close(handle);
+    if (bytes.size() < headerBytes || !bytes.startsWith("SQLite format 3"))
+        return refuse(utf8(path),
+                      bytes.isEmpty() ? "the file is empty" : "this is no job of Burin's",
+                      "Choose a .burin file, or import a JSON export");
+    const JobHeader header = read(bytes);
+    // With a log of an older Burin beside it, or an edit that was cut off, the header may be behind or
+    // ahead of the file; SQLite then puts it right.
+    const auto beside = [&](const char* suffix) {
+        return QFileInfo(path + QLatin1String(suffix)).size() > 0;
+    };
+    if ((header.writeAheadLog && beside("-wal")) || beside("-journal"))
+        return header;
+    const auto size = quint64(header.pages) * header.pageBytes;
+    if (size > quint64(info.st_size))
+        return refuse(utf8(path),
+                      "the file is cut short: " + std::to_string(info.st_size) + " of " +
+                          std::to_string(size) + " bytes",
+                      "Restore it from a copy; this one was not touched");
+    if (header.applicationId != static_cast<unsigned>(jobApplicationId))
+        return refuse(utf8(path), "this is a database of something else, not a job of Burin's",
+                      "Choose a .burin file");
+    if (header.version > static_cast<unsigned>(jobFormatVersion))
+        return refuse(utf8(path),
+                      "it was written by a newer Burin (format " + std::to_string(header.version) +
+                          ", this one reads " + std::to_string(jobFormatVersion) + ")",
+                      "Open it with that Burin, or install the newer one; it was not touched");
+    return header;
+}
+
+Outcome<std::unique_ptr<JobFile>> JobFile::make(const QString& path) {
+    const QByteArray name = QFile::encodeName(path);
+    const int handle = detail::systemCall("open", [&] {
+        return ::open(name.constData(), O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
+    });
+    if (handle < 0 && errno == EEXIST)
+        return refuse(utf8(path), "there is a file of this name already",
+                      "Choose another name; nothing was written over");
+    if (handle < 0)
+        return refuse(utf8(path), "it cannot be made: " + whyNot(errno),
+                      "Choose a folder of yours that may be written");
+    return lock(std::unique_ptr<JobFile>(new JobFile(path, handle)));
+}
+
+Outcome<std::unique_ptr<JobFile>> JobFile::hold(const QString& path) {
+    const QByteArray name = QFile::encodeName(path);
+    const int handle = ::open(name.constData(), O_RDWR | O_CLOEXEC | O_NOFOLLOW);
+    if (handle < 0)
+        return refuse(utf8(path), "the file may not be written: " + whyNot(errno),
+                      "Copy it to a folder of yours and open it there");
+    return lock(std::unique_ptr<JobFile>(new JobFile(path, handle)));
+}
+
+Outcome<std::unique_ptr<JobFile>> JobFile::lock(std::unique_ptr<JobFile> file) {
+    QElapsedTimer clock;
+    clock.start();
+    while (::flock(file->handle_, LOCK_EX | LOCK_NB) != 0) {
+        if (clock.elapsed() < waitMs && errno == EWOULDBLOCK) {
+            QThread::msleep(20);
+            continue;
+        }
+        struct stat info {};
+        ::fstat(file->handle_, &info);
+        return refuse(utf8(file->path_), "it is open in another Burin" + holderOf(info),
+                      "Close it there first");
+    }
+    file->remember();
+    return file;
+}
+
+JobFile::~JobFile() {
+    ::close(handle_);
+}
+
+void JobFile::remember() {
+    ::fstat(handle_, &noted_);
+    header_ = headerOf(handle_);
+}
+
+void JobFile::discard() {
+    struct stat now {};
+    const QByteArray name = QFile::encodeName(path_);
+    if (::stat(name.constData(), &now) == 0 && now.st_ino == noted_.st_ino &&
+        now.st_dev == noted_.st_dev)
+        QFile::remove(path_);
+}
+
+Outcome<bool> JobFile::isAsWeLeftIt() const {
+    constexpr const char* cure = "Nothing more is written there. Save a copy (Job menu): all that "
+                                 "was kept is in it; then open the copy";
+    struct stat now {};
+    if (::stat(QFile::encodeName(path_).constData(), &now) != 0)
+        return refuse(utf8(path_), "the job's file was moved or removed while it is open", cure);
+    if (now.st_dev != noted_.st_dev || now.st_ino != noted_.st_ino)
+        return refuse(utf8(path_), "another file was put in the job's place while it is open",
+                      cure);
+    if (now.st_size < noted_.st_size)
+        return refuse(utf8(path_), "the job's file was cut short while it is open", cure);
+    if (now.st_size != noted_.st_size || headerOf(handle_) != header_)
+        return refuse(utf8(path_), "another program changed the job's file while it is open", cure);
+    if (::access(QFile::encodeName(path_).constData(), W_OK) != 0)
+        return refuse(utf8(path_), "the job's file may not be written any more", cure);
+    return true;
+}
+
+} // namespace burin
