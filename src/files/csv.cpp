@@ -1,5 +1,6 @@
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
+#include "files/text_encoding.h"
 #include <algorithm>
 #include <cctype>
 #include <cmath>
@@ -90,6 +91,13 @@ public:
         LineCursor lines(text);
         std::string_view line;
         while (lines.next(line)) {
+            if (line.size() > longestLine)
+                return fault(lines.lineNumber(), 1, "this line is over 1 MiB long",
+                             "Export the test again, a row a frequency");
+            if (table_.frequencyMhz.size() >= mostPoints)
+                return fault(lines.lineNumber(), 1,
+                             "there are over " + std::to_string(mostPoints) + " rows",
+                             "Export fewer points");
             const auto first = line.find_first_not_of(" \t");
             if (first == std::string_view::npos || line[first] == '#' || line[first] == '!')
                 continue;
@@ -122,6 +130,11 @@ private:
             return fault(number, 1, "this row is not separated by ; tab or comma",
                          "Export it as CSV with a row of headers");
         const auto cells = cellsOf(line, separator_);
+        if (cells.size() > mostColumns)
+            return fault(number, 1,
+                         "there are " + std::to_string(cells.size()) + " columns, more than " +
+                             std::to_string(mostColumns),
+                         "Export the traces of one run");
         double value = 0;
         if (wordToDouble(cells[0].text, value))
             return fault(number, 1, "data begins without a row of headers",
@@ -202,16 +215,25 @@ Outcome<MeasuredFile> readCsv(std::string_view text, const std::string& name,
 
 Outcome<MeasuredFile> readMeasuredFile(std::string_view bytes, const std::string& name,
                                        std::string_view frequencyUnit) {
+    if (bytes.size() > longestMeasuredFile)
+        return refuse(
+            name, "the file is larger than " + std::to_string(longestMeasuredFile >> 20U) + " MiB",
+            "A sweep of one run is far smaller; choose another file");
+    const auto text = decodeText(bytes, name);
+    if (!text)
+        return refuse(text.error());
     const std::string ending = lower(name);
     const auto dot = ending.rfind('.');
     const bool touchstone = dot != std::string::npos && ending.size() >= dot + 4 &&
                             ending[dot + 1] == 's' && ending.back() == 'p' &&
                             std::isdigit(static_cast<unsigned char>(ending[dot + 2])) != 0;
-    if (touchstone)
-        return readTouchstone(bytes, name);
-    if (ending.ends_with(".ts"))
+    if (!touchstone && ending.ends_with(".ts"))
         return refuse(name, "this is Touchstone 2", "Export it as Touchstone 1.1 (.s1p to .s4p)");
-    return readCsv(bytes, name, frequencyUnit);
+    auto out = touchstone ? readTouchstone(text->view(), name)
+                          : readCsv(text->view(), name, frequencyUnit);
+    if (out && !text->note.empty())
+        out->notes.push_back(text->note);
+    return out;
 }
 
 } // namespace burin

@@ -1,6 +1,7 @@
 #include "files/picture.h"
+#include "files/svg_clean.h"
+#include <QBuffer>
 #include <QDate>
-#include <QFile>
 #include <QImageReader>
 #include <QPainter>
 #include <QSvgRenderer>
@@ -11,12 +12,12 @@
 namespace burin {
 namespace {
 
-constexpr qint64 mostBytes = 200LL << 20U;
 constexpr double mostPixels = 4e8;
 constexpr int mostMegabytes = 1700; // that many pixels of four bytes
 
-tl::unexpected<Fault> no(const QString& path, const std::string& what, const std::string& cure) {
-    return refuse(path.toStdString(), what, cure);
+tl::unexpected<Fault> no(const std::string& name, const std::string& what,
+                         const std::string& cure) {
+    return refuse(name, what, cure);
 }
 
 QSize within(QSizeF size, int mostPx) {
@@ -25,9 +26,11 @@ QSize within(QSizeF size, int mostPx) {
 }
 
 /// The day the camera wrote into the picture; empty where it wrote none that is a day.
-std::string takenOn(const QString& path) {
+std::string takenOn(const QByteArray& bytes) {
     const std::unique_ptr<ExifData, decltype(&exif_data_unref)> data(
-        exif_data_new_from_file(path.toLocal8Bit().constData()), &exif_data_unref);
+        exif_data_new_from_data(reinterpret_cast<const unsigned char*>(bytes.constData()),
+                                static_cast<unsigned>(bytes.size())),
+        &exif_data_unref);
     if (!data)
         return {};
     const ExifEntry* entry =
@@ -40,9 +43,12 @@ std::string takenOn(const QString& path) {
     return QDate::fromString(day, QStringLiteral("yyyy:MM:dd")).toString(Qt::ISODate).toStdString();
 }
 
-Outcome<Picture> readRaster(const QString& path, int mostPx) {
+Outcome<Picture> readRaster(const std::string& path, const QByteArray& bytes, int mostPx) {
     QImageReader::setAllocationLimit(mostMegabytes);
-    QImageReader reader(path);
+    QBuffer buffer;
+    buffer.setData(bytes);
+    buffer.open(QIODevice::ReadOnly);
+    QImageReader reader(&buffer);
     reader.setAutoTransform(true);
     Picture out;
     const QSize size = reader.size();
@@ -65,15 +71,17 @@ Outcome<Picture> readRaster(const QString& path, int mostPx) {
     if (out.image.isNull())
         return no(path, "the picture is damaged: " + reader.errorString().toStdString(),
                   "Save it again from where it came");
-    out.takenOn = takenOn(path);
+    out.takenOn = takenOn(bytes);
     return out;
 }
 
-Outcome<Picture> readSvg(const QString& path, const QByteArray& bytes, int mostPx) {
+Outcome<Picture> readSvg(const std::string& path, const QByteArray& bytes, int mostPx) {
+    const auto clean = cleanSvg(bytes);
     QSvgRenderer renderer;
-    if (!renderer.load(bytes) || renderer.defaultSize().isEmpty())
+    if (!clean || !renderer.load(clean->bytes) || renderer.defaultSize().isEmpty())
         return no(path, "the SVG is damaged or has no size", "Save it again as plain SVG");
     Picture out;
+    out.note = clean->note;
     out.image = QImage(within(renderer.defaultSize(), mostPx), QImage::Format_ARGB32_Premultiplied);
     out.image.fill(Qt::white);
     QPainter painter(&out.image);
@@ -83,7 +91,7 @@ Outcome<Picture> readSvg(const QString& path, const QByteArray& bytes, int mostP
     return out;
 }
 
-Outcome<Picture> readPdf(const QString& path, const QByteArray& bytes, int page, int mostPx) {
+Outcome<Picture> readPdf(const std::string& path, const QByteArray& bytes, int page, int mostPx) {
     const std::unique_ptr<Poppler::Document> document = Poppler::Document::loadFromData(bytes);
     if (!document)
         return no(path, "the PDF is damaged", "Save it again from where it came");
@@ -111,21 +119,18 @@ Outcome<Picture> readPdf(const QString& path, const QByteArray& bytes, int page,
 
 } // namespace
 
-Outcome<Picture> readPicture(const QString& path, int page, int mostPx) {
-    QFile file(path);
-    if (!file.open(QIODevice::ReadOnly))
-        return no(path, "there is no such picture, or it may not be read", "Check its name");
-    if (file.size() > mostBytes)
-        return no(path, "the file is over 200 MB", "Save it smaller");
-    const QByteArray head = file.read(1024);
+Outcome<Picture> readPicture(const QByteArray& bytes, const std::string& name, int page,
+                             int mostPx) {
+    if (static_cast<std::size_t>(bytes.size()) > longestPicture)
+        return no(name, "the file is over 200 MB", "Save it smaller");
+    const QByteArray head = bytes.left(1024);
     if (head.startsWith("\x89PNG") || head.startsWith("\xff\xd8\xff"))
-        return readRaster(path, mostPx);
-    file.seek(0);
+        return readRaster(name, bytes, mostPx);
     if (head.contains("%PDF-"))
-        return readPdf(path, file.readAll(), page, mostPx);
+        return readPdf(name, bytes, page, mostPx);
     if (head.contains("<svg") || head.contains("<?xml"))
-        return readSvg(path, file.readAll(), mostPx);
-    return no(path, "this is neither PNG, JPEG, SVG nor PDF", "Save the plan as one of these");
+        return readSvg(name, bytes, mostPx);
+    return no(name, "this is neither PNG, JPEG, SVG nor PDF", "Save the plan as one of these");
 }
 
 } // namespace burin

@@ -2,8 +2,10 @@
 #include <charconv>
 #include <cmath>
 #include <cstring>
-#include <filesystem>
-#include <fstream>
+#include <fcntl.h>
+#include <memory>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace burin {
 
@@ -12,9 +14,13 @@ bool LineCursor::next(std::string_view& line) {
         return false;
     const char* const begin = text_.data() + at_;
     const char* const last = text_.data() + text_.size();
-    const auto* newline =
-        static_cast<const char*>(std::memchr(begin, '\n', static_cast<std::size_t>(last - begin)));
-    const char* end = newline == nullptr ? last : newline;
+    // Where lines end in carriage returns alone there is no newline to find: not for each of them.
+    if (newline_ < at_ || line_ == 0) {
+        const auto* found = static_cast<const char*>(
+            std::memchr(begin, '\n', static_cast<std::size_t>(last - begin)));
+        newline_ = found == nullptr ? text_.size() : static_cast<std::size_t>(found - text_.data());
+    }
+    const char* end = text_.data() + newline_;
     // A carriage return inside is an end of its own; in most files it stands before the newline.
     if (const auto* back = static_cast<const char*>(
             std::memchr(begin, '\r', static_cast<std::size_t>(end - begin))))
@@ -50,25 +56,44 @@ bool wordToDouble(std::string_view word, double& value) {
 }
 
 Outcome<std::string> readWholeFile(const std::string& path, std::size_t mostBytes) {
-    std::error_code error;
-    if (std::filesystem::is_directory(path, error))
-        return refuse(path, "this is a folder", "Choose a file");
-    std::ifstream in(path, std::ios::binary);
-    if (!in)
-        return refuse(path, "the file cannot be opened", "Check that it is there and may be read");
-    const auto size = std::filesystem::file_size(path, error);
-    if (!error && size > mostBytes)
+    // Without waiting: opening a pipe that nobody writes to would never end.
+    const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
+    if (file < 0)
+        return refuse(path, errno == ENOENT ? "there is no such file" : "the file cannot be opened",
+                      "Check that it is there and may be read");
+    const std::unique_ptr<const int, void (*)(const int*)> closes(
+        &file, [](const int* f) { ::close(*f); });
+    struct stat info {};
+    if (::fstat(file, &info) != 0 || !S_ISREG(info.st_mode))
+        return refuse(path,
+                      S_ISDIR(info.st_mode) ? "this is a folder"
+                                            : "this is a pipe or a device, not a plain file",
+                      "Choose a file");
+    const auto tooLarge = [&] {
         return refuse(path, "the file is larger than " + std::to_string(mostBytes >> 20U) + " MiB",
-                      "A sweep of one run is far smaller; choose another file");
-    std::string out;
-    // What cannot tell its size (a pipe) is read to its end.
-    if (error) {
-        out.assign(std::istreambuf_iterator<char>(in), {});
-        return out;
+                      "What Burin reads is far smaller; choose another file");
+    };
+    if (static_cast<std::size_t>(info.st_size) > mostBytes)
+        return tooLarge();
+    std::string out(static_cast<std::size_t>(info.st_size) + 1, '\0');
+    std::size_t have = 0;
+    for (;;) {
+        const auto got = ::read(file, out.data() + have, out.size() - have);
+        if (got < 0 && errno == EINTR)
+            continue;
+        if (got < 0)
+            return refuse(path, std::string("the file cannot be read: ") + std::strerror(errno),
+                          "Check the disk it is on");
+        if (got == 0)
+            break;
+        have += static_cast<std::size_t>(got);
+        // Some files of the system's tell no size, and one may grow while it is read.
+        if (have > mostBytes)
+            return tooLarge();
+        if (have == out.size())
+            out.resize(out.size() * 2);
     }
-    out.resize(size);
-    in.read(out.data(), static_cast<std::streamsize>(size));
-    out.resize(static_cast<std::size_t>(in.gcount()));
+    out.resize(have);
     return out;
 }
 

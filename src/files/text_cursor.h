@@ -29,6 +29,7 @@ public:
 private:
     std::string_view text_;
     std::size_t at_ = 0;
+    std::size_t newline_ = 0; ///< the next \n at or behind the cursor, looked for once
     int line_ = 0;
 };
 
@@ -38,7 +39,16 @@ Word nextWord(std::string_view line, int lineNumber, std::size_t& at);
 /// A finite number with a decimal point, the whole word; false otherwise.
 bool wordToDouble(std::string_view word, double& value);
 
-/// Whole file as bytes; refused when it cannot be read or is over `mostBytes`.
-Outcome<std::string> readWholeFile(const std::string& path, std::size_t mostBytes = 512U << 20U);
+/// What Burin takes in of files from others. Each is far over what a field tester or analyser
+/// writes, and small enough to be read in seconds.
+inline constexpr std::size_t longestMeasuredFile = 64U << 20U, longestLine = 1U << 20U,
+                             mostColumns = 1000, mostPoints = 1000000;
+/// A job's export, with its measured files and pictures.
+inline constexpr std::size_t longestExport = 512U << 20U;
+
+/// Whole file as bytes; refused when it cannot be read, is over `mostBytes`, or is a folder, pipe
+/// or device: those need never end.
+Outcome<std::string> readWholeFile(const std::string& path,
+                                   std::size_t mostBytes = longestMeasuredFile);
 
 } // namespace burin

@@ -55,6 +55,13 @@ public:
             takePlainRows(text, lines);
             if (done_ || !lines.next(line))
                 break;
+            if (line.size() > longestLine)
+                return fault({{}, lines.lineNumber(), 1}, "this line is over 1 MiB long",
+                             "Export the sweep again, a row a frequency");
+            if (sweep_.frequencyMhz.size() > mostPoints)
+                return fault({{}, lines.lineNumber(), 1},
+                             "there are over " + std::to_string(mostPoints) + " points",
+                             "Export fewer points");
             line = line.substr(0, line.find('!'));
             if (auto good = takeLine(line, lines.lineNumber()); !good) {
                 if (text.find('\0') != std::string_view::npos)

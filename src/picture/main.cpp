@@ -1,0 +1,122 @@
+// Reads one picture from standard input, locked in, and writes it as PNG to standard output behind
+// a line of JSON. Started by files/picture_apart.cpp with PAGE MOST_PX SECONDS.
+#include "files/data_folder.h"
+#include "files/picture.h"
+#include "picture/sandbox.h"
+#include <QBuffer>
+#include <QFile>
+#include <QFontDatabase>
+#include <QGuiApplication>
+#include <QImageReader>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QPainter>
+#include <unistd.h>
+
+namespace {
+
+QByteArray readAll() {
+    QByteArray out;
+    QByteArray part(1 << 20, Qt::Uninitialized);
+    for (;;) {
+        const auto got = ::read(STDIN_FILENO, part.data(), static_cast<std::size_t>(part.size()));
+        if (got <= 0 || static_cast<std::size_t>(out.size()) > burin::longestPicture)
+            return out;
+        out.append(part.constData(), got);
+    }
+}
+
+int answer(const QJsonObject& said, const QByteArray& png, int code) {
+    const QByteArray line = QJsonDocument(said).toJson(QJsonDocument::Compact) + '\n';
+    for (QByteArrayView left : {QByteArrayView(line), QByteArrayView(png)})
+        while (!left.isEmpty()) {
+            const auto done =
+                ::write(STDOUT_FILENO, left.data(), static_cast<std::size_t>(left.size()));
+            if (done <= 0)
+                return code + 1;
+            left = left.sliced(done);
+        }
+    return code;
+}
+
+int refusal(const std::string& what, const std::string& cure) {
+    return answer({{QStringLiteral("what"), QString::fromStdString(what)},
+                   {QStringLiteral("cure"), QString::fromStdString(cure)}},
+                  {}, 3);
+}
+
+/// Opens while it may be done what drawing will need: plug-ins, our fonts, the system's list.
+void warmUp(bool pdf) {
+    QImageReader::supportedImageFormats();
+    QImage image(64, 64, QImage::Format_ARGB32_Premultiplied);
+    image.fill(Qt::white);
+    for (const char* face : {"B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf"}) {
+        QFile file(QString::fromStdString(burin::dataFolder()) + QStringLiteral("/fonts/") +
+                   QLatin1String(face));
+        if (file.open(QIODevice::ReadOnly))
+            QFontDatabase::addApplicationFontFromData(file.readAll());
+    }
+    QPainter painter(&image);
+    for (const char* family : {"B612", "B612 Mono", "sans-serif"})
+        for (const bool bold : {false, true}) {
+            QFont font(QString::fromLatin1(family));
+            font.setBold(bold);
+            painter.setFont(font);
+            painter.drawText(4, 32, QStringLiteral("aµΩ"));
+        }
+    painter.end();
+    if (pdf) {
+        // A page with a word in a font it does not bring: lists the system's fonts.
+        const QByteArray page =
+            "%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n2 0 obj<</Type/Pages/Kids[3 0 "
+            "R]/Count 1>>endobj\n3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 50 "
+            "50]/Contents 4 0 R/Resources<</Font<</F 5 0 R>>>>>>endobj\n4 0 "
+            "obj<</Length 34>>stream\nBT /F 12 Tf 5 20 Td (word) Tj ET  \nendstream endobj\n5 0 "
+            "obj<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>endobj\ntrailer<</Root 1 0 R>>\n";
+        if (!burin::readPicture(page, "warm-up", 0, 64))
+            qWarning("the fonts of the system are not known");
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    using namespace burin;
+    if (argc != 4)
+        return 2;
+    const int page = std::atoi(argv[1]);
+    const int most = std::atoi(argv[2]);
+    const int seconds = std::atoi(argv[3]);
+    if (page < 0 || most < 1 || most > 16384 || seconds < 1)
+        return 2;
+    const QByteArray bytes = readAll();
+    const bool pdf = bytes.left(1024).contains("%PDF-");
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    // A drawing's words are set in our fonts; a page's in its own, else in the system's.
+    if (!pdf)
+        qputenv("FONTCONFIG_FILE", (dataFolder() + "/fonts/none.conf").c_str());
+    const QGuiApplication qt(argc, argv);
+    warmUp(pdf);
+    const Locked locked = lockIn(pdf ? Sandbox::Fonts : Sandbox::Closed, seconds);
+    if (locked == Locked::Not)
+        return refusal("this system cannot lock the reader of pictures in, so nothing is read",
+                       "Use a kernel with seccomp, as Debian's is");
+    const auto read = readPicture(bytes, "", page, most);
+    if (!read)
+        return refusal(read.error().what, read.error().cure);
+    QByteArray png;
+    QBuffer buffer(&png);
+    buffer.open(QIODevice::WriteOnly);
+    if (!read->image.save(&buffer, "PNG", 60))
+        return refusal("the picture cannot be written as PNG", "Try another");
+    std::string note = read->note;
+    if (pdf && locked != Locked::Fonts)
+        note = "words in fonts the page does not bring are left out";
+    return answer({{QStringLiteral("fullWidth"), read->fullWidth},
+                   {QStringLiteral("fullHeight"), read->fullHeight},
+                   {QStringLiteral("pages"), read->pages},
+                   {QStringLiteral("scaled"), read->scaled},
+                   {QStringLiteral("takenOn"), QString::fromStdString(read->takenOn)},
+                   {QStringLiteral("note"), QString::fromStdString(note)}},
+                  png, 0);
+}
