@@ -1,6 +1,7 @@
 #pragma once
 #include "app/budget/budget_stage.h"
 #include "app/frame/window.h"
+#include "app/look/manners.h"
 #include "app/survey/survey_stage.h"
 #include "app/test/test_stage.h"
 
@@ -11,6 +12,7 @@ struct Application {
     explicit Application(Catalogue catalogue);
     Application(const Application&) = delete;
     Application& operator=(const Application&) = delete;
+    Manners manners{nullptr};
     Session session;
     SurveyStage* survey = nullptr;
     BudgetStage* budget = nullptr;

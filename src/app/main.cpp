@@ -4,10 +4,15 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QSocketNotifier>
 #include <QStyleFactory>
 #include <QTimer>
+#include <csignal>
 #include <cstdio>
+#include <fcntl.h>
 #include <filesystem>
+#include <functional>
+#include <unistd.h>
 
 namespace {
 
@@ -28,6 +33,46 @@ void pictureThenQuit(burin::Application& app, const QString& file) {
     QTimer::singleShot(5000, timer, qOverload<>(&QTimer::start));
 }
 
+/// The border of the screen's thread: what nobody foresaw in handling an event ends in a message.
+class Program : public QApplication {
+public:
+    using QApplication::QApplication;
+    std::function<void(const QString&)> say;
+
+    bool notify(QObject* receiver, QEvent* event) override {
+        try {
+            return QApplication::notify(receiver, event);
+        } catch (const std::exception& unforeseen) {
+            std::fprintf(stderr, "burin: %s\n", unforeseen.what());
+            if (say)
+                say(tr("That was not done: %1. The job is as it was.")
+                        .arg(QString::fromUtf8(unforeseen.what())));
+            return false;
+        }
+    }
+};
+
+int endPipe[2] = {-1, -1};
+
+/// SIGTERM, SIGINT and SIGHUP (log-off, a closed terminal) close the window as its button does.
+void closeWhenAsked(burin::Window& window) {
+    if (::pipe2(endPipe, O_CLOEXEC | O_NONBLOCK) != 0)
+        return;
+    auto* asked = new QSocketNotifier(endPipe[0], QSocketNotifier::Read, &window);
+    QObject::connect(asked, &QSocketNotifier::activated, &window, [&window, asked] {
+        asked->setEnabled(false);
+        window.close();
+        QApplication::quit();
+    });
+    struct sigaction action {};
+    action.sa_handler = [](int) {
+        const char byte = 1;
+        [[maybe_unused]] const auto done = ::write(endPipe[1], &byte, 1);
+    };
+    for (const int signal : {SIGTERM, SIGINT, SIGHUP})
+        ::sigaction(signal, &action, nullptr);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -36,7 +81,7 @@ int main(int argc, char** argv) {
     std::error_code error;
     burin::prepareFonts(std::filesystem::read_symlink("/proc/self/exe", error).string());
     QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
-    QApplication qt(argc, argv);
+    Program qt(argc, argv);
     QApplication::setApplicationName(QStringLiteral("burin"));
     QApplication::setApplicationVersion(QStringLiteral(BURIN_VERSION));
     QApplication::setDesktopFileName(QStringLiteral("burin"));
@@ -70,6 +115,8 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "burin: the shipped fonts are missing from %s/fonts\n", data.c_str());
     burin::Theme::instance().setDark(options.isSet(dark));
     burin::Application app(std::move(*catalogue));
+    closeWhenAsked(*app.window);
+    qt.say = [&app](const QString& text) { emit app.session.message(text, true); };
     if (options.isSet(imperial))
         app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
     const QStringList stages{QStringLiteral("survey"), QStringLiteral("budget"),
@@ -99,5 +146,7 @@ int main(int argc, char** argv) {
     if (!jobs.isEmpty())
         app.session.store().open(jobs.first());
     app.window->show();
-    return QApplication::exec();
+    const int result = QApplication::exec();
+    qt.say = {};
+    return result;
 }

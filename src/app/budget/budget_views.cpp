@@ -1,4 +1,5 @@
 #include "app/budget/budget_stage.h"
+#include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <QHBoxLayout>
@@ -206,7 +207,7 @@ void Cures::show() {
         const QString text = cure.holds ? tr("%1: %2 to spare").arg(q(cure.title), spare)
                                         : tr("%1: %2 short").arg(q(cure.title), spare);
         if (button->text() != text) {
-            button->setText(text);
+            button->setText(asWritten(text));
             button->setToolTip(inUnits(cure.reason, session_));
             button->setAccessibleName(tr("Adopt %1").arg(text));
         }

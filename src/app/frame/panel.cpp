@@ -1,4 +1,5 @@
 #include "app/frame/panel.h"
+#include "app/look/manners.h"
 #include "app/look/theme.h"
 #include <QPainter>
 
@@ -7,6 +8,7 @@ namespace burin {
 QLabel* words(Voice voice, QWidget* parent) {
     auto* label = new QLabel(parent);
     label->setWordWrap(true);
+    label->setTextFormat(Qt::PlainText);
     const auto dress = [label, voice] {
         const auto& theme = Theme::instance();
         label->setFont(voice == Voice::Headline ? theme.headline()
@@ -23,7 +25,7 @@ QLabel* words(Voice voice, QWidget* parent) {
 }
 
 QPushButton* link(const QString& text, QWidget* parent) {
-    auto* button = new QPushButton(text, parent);
+    auto* button = new QPushButton(asWritten(text), parent);
     button->setFlat(true);
     button->setCursor(Qt::PointingHandCursor);
     button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);

@@ -234,8 +234,9 @@ RunsPanel::RunsPanel(Session& session, QWidget* parent)
     connect(find_, &QLineEdit::textChanged, model_, &RunsModel::setFilter);
     connect(find_, &QLineEdit::returnPressed, list_, [this] { list_->setFocus(); });
     connect(add_, &QLineEdit::returnPressed, this, [this] {
+        // Not clear(): that could be taken back, and Ctrl+Z is to take back the run.
         if (session_.addRun(add_->text()))
-            add_->clear();
+            add_->setText({});
     });
     connect(list_->selectionModel(), &QItemSelectionModel::selectionChanged, this,
             [this] { takeSelection(); });

@@ -5,12 +5,23 @@
 #include <QDateTime>
 #include <QFileInfo>
 #include <algorithm>
+#include <unordered_map>
 
 namespace burin {
 namespace {
 
+/// For a look at many of them: finding one in the list takes as long as the list.
+std::unordered_map<std::string_view, const Run*> runsById(const Job& job) {
+    std::unordered_map<std::string_view, const Run*> out;
+    out.reserve(job.runs.size());
+    for (const auto& run : job.runs)
+        out.emplace(run.id, &run);
+    return out;
+}
+
 std::string isoNow() {
-    return QDateTime::currentDateTime().toString(Qt::ISODateWithMs).toStdString();
+    const auto at = QDateTime::currentDateTime();
+    return at.toOffsetFromUtc(at.offsetFromUtc()).toString(Qt::ISODateWithMs).toStdString();
 }
 
 } // namespace
@@ -64,7 +75,8 @@ void Session::take(const Snapshot& snapshot) {
     }
     if (job().run(current_) == nullptr)
         current_ = job().runs.empty() ? std::string() : job().runs.front().id;
-    std::erase_if(selected_, [&](const auto& id) { return job().run(id) == nullptr; });
+    const auto runs = runsById(job());
+    std::erase_if(selected_, [&](const auto& id) { return !runs.contains(id); });
     if (selected_.empty() && !current_.empty())
         selected_ = {current_};
     computeCurrent();
@@ -92,9 +104,18 @@ void Session::recompute() {
                  known = findings_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
-        auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
-                                                         *snapshot.files, options,
-                                                         {before.get(), known.get()}));
+        auto all = std::make_shared<JobFindings>();
+        try {
+            *all = findJob(*snapshot.job, *snapshot.catalogue, *snapshot.files, options,
+                           {before.get(), known.get()});
+        } catch (const std::exception& unforeseen) {
+            // Rather no verdicts than the end of the program.
+            const QString what = QString::fromUtf8(unforeseen.what());
+            QMetaObject::invokeMethod(this, [this, what] {
+                emit message(tr("The findings could not be worked out: %1").arg(what), true);
+            });
+            return;
+        }
         if (all->stopped)
             return;
         QMetaObject::invokeMethod(this, [this, mine, snapshot, all = std::move(all)] {
@@ -209,10 +230,12 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
     if (!hasJob())
         return;
     Edit edit{title.toStdString(), {}};
+    const auto runs = runsById(*pending_);
     for (const auto& id : selected_) {
-        const Run* run = pending_->run(id);
-        if (run == nullptr)
+        const auto it = runs.find(id);
+        if (it == runs.end())
             continue;
+        const Run* run = it->second;
         Run after = *run;
         change(after);
         if (!(after == *run))
@@ -257,39 +280,35 @@ void Session::duplicateSelected() {
     if (!hasJob() || selected_.empty())
         return;
     Edit edit{"duplicate", {}};
-    Job growing = *pending_;
+    LabelMaker labels(*pending_);
+    const auto runs = runsById(*pending_);
     for (const auto& id : selected_) {
-        const Run* run = growing.run(id);
-        if (run == nullptr)
+        const auto it = runs.find(id);
+        if (it == runs.end())
             continue;
-        Run copy = *run;
+        Run copy = *it->second;
         copy.id = newId();
-        copy.label = nextLabel(growing, run->label);
-        copy.order = run->order + 1;
-        growing.runs.push_back(copy);
+        copy.label = labels.next(it->second->label);
+        copy.order = it->second->order + 1;
         wanted_ = copy.id;
-        edit.title += " " + run->label;
         edit.changes.push_back(put(std::optional<Run>{}, std::optional(copy)));
+        if (edit.changes.size() == 1)
+            edit.title += " " + it->second->label;
     }
+    if (edit.changes.size() > 1)
+        edit.title = "duplicate " + std::to_string(edit.changes.size()) + " runs";
     commit(edit);
 }
 
 void Session::removeSelected() {
     if (!hasJob() || selected_.empty())
         return;
-    Edit edit{"remove", {}};
-    // One after the other, since two runs may feed the same distribution.
-    Job left = *pending_;
-    for (const auto& id : selected_) {
-        const Run* run = left.run(id);
-        if (run == nullptr)
-            continue;
-        edit.title += " " + run->label;
-        const Edit one{edit.title, removalOf(left, id)};
-        edit.changes.insert(edit.changes.end(), one.changes.begin(), one.changes.end());
-        if (auto next = apply(left, one))
-            left = std::move(*next);
-    }
+    const auto known = runsById(*pending_);
+    Edit edit{"remove", removalOf(*pending_, selected_)};
+    const auto first = known.find(selected_.front());
+    edit.title = selected_.size() == 1 && first != known.end()
+                     ? "remove " + first->second->label
+                     : "remove " + std::to_string(selected_.size()) + " runs";
     // The next run in the list takes the selection.
     const auto& runs = pending_->runs;
     const auto it = std::find_if(runs.begin(), runs.end(),
@@ -325,8 +344,9 @@ void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKi
         return;
     Edit edit{"bring in", {}};
     std::vector<Attachment> attachments;
+    int entry = nextEntry(pending_->measurements);
     for (const auto& path : paths) {
-        auto bytes = readWholeFile(path.toStdString(), 64U << 20U);
+        auto bytes = readWholeFile(path.toStdString());
         if (!bytes) {
             emit message(q(bytes.error().text()), true);
             continue;
@@ -345,6 +365,7 @@ void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKi
         m.id = newId();
         m.runId = runId;
         m.takenAt = isoNow();
+        m.entry = entry++;
         m.link = link;
         m.pair = pair.toStdString();
         m.frequencyUnit = unit.toStdString();
@@ -367,6 +388,7 @@ void Session::typeTester(const std::string& runId, LinkKind link, const TesterAn
     m.id = newId();
     m.runId = runId;
     m.takenAt = isoNow();
+    m.entry = nextEntry(pending_->measurements);
     m.link = link;
     m.tester = answer;
     commit({"typed test of " + run->label, {put(std::optional<Measurement>{}, std::optional(m))}});

@@ -1,7 +1,9 @@
 #include "app/frame/store_thread.h"
 #include "files/job_export.h"
 #include "files/text_cursor.h"
-#include <QSaveFile>
+#include "files/whole_file.h"
+#include <QFileInfo>
+#include <QTimer>
 
 namespace burin {
 
@@ -11,6 +13,11 @@ StoreThread::StoreThread(Catalogue shipped)
     qRegisterMetaType<Snapshot>();
     worker_->moveToThread(&thread_);
     thread_.start();
+    post([this] {
+        auto* timer = new QTimer(worker_);
+        QObject::connect(timer, &QTimer::timeout, worker_, [this] { watch(); });
+        timer->start(2000);
+    });
 }
 
 StoreThread::~StoreThread() {
@@ -23,7 +30,27 @@ StoreThread::~StoreThread() {
 }
 
 template <typename Work> void StoreThread::post(Work work) {
-    QMetaObject::invokeMethod(worker_, std::move(work), Qt::QueuedConnection);
+    // The border of the thread: what nobody foresaw ends in a message and not the program.
+    const auto guarded = [this, work = std::move(work)]() mutable {
+        try {
+            work();
+        } catch (const std::exception& unforeseen) {
+            emit failed(tr("That was not done: %1. The job is as it was.")
+                            .arg(QString::fromUtf8(unforeseen.what())),
+                        true);
+        }
+    };
+    QMetaObject::invokeMethod(worker_, guarded, Qt::QueuedConnection);
+}
+
+/// Says once that the job's file is not the one that was opened, edit or no edit.
+void StoreThread::watch() {
+    if (!store_ || lost_)
+        return;
+    if (const auto there = store_->isOnDisk(); !there) {
+        lost_ = true;
+        emit failed(QString::fromStdString(there.error().text()), false);
+    }
 }
 
 void StoreThread::publish(bool fresh) {
@@ -56,6 +83,7 @@ void StoreThread::publish(bool fresh) {
     files_ = files;
     out.files = files;
     out.path = store_->path();
+    out.readOnly = store_->readOnly();
     out.undoTitle = QString::fromStdString(store_->undoTitle());
     out.redoTitle = QString::fromStdString(store_->redoTitle());
     if (fresh)
@@ -70,8 +98,14 @@ void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
         return;
     }
     store_ = std::move(*store);
+    lost_ = false;
     files_.reset();
     publish(true);
+    if (store_->readOnly())
+        emit failed(tr("%1: this medium or file takes no writes, so the job is open for reading "
+                       "alone. To change it, save a copy (Job menu) and open that.")
+                        .arg(store_->path()),
+                    false);
 }
 
 void StoreThread::answer(const Outcome<bool>& outcome) {
@@ -82,9 +116,16 @@ void StoreThread::answer(const Outcome<bool>& outcome) {
 
 void StoreThread::open(const QString& path) {
     post([this, path] {
-        if (store_ && store_->path() == path)
+        const QFileInfo file(path);
+        if (store_ && store_->path() == file.canonicalFilePath() && store_->isOnDisk())
             return publish(true);
-        take(JobStore::open(path, Access::ReadWrite));
+        // Its own lock would keep the file that took its place from being opened.
+        if (store_ && store_->path() == file.absoluteFilePath())
+            store_.reset();
+        const bool writable =
+            file.isWritable() &&
+            QFileInfo(QFileInfo(file.canonicalFilePath()).absolutePath()).isWritable();
+        take(JobStore::open(path, writable ? Access::ReadWrite : Access::ReadOnly));
     });
 }
 
@@ -94,7 +135,7 @@ void StoreThread::create(const QString& path, const QString& name) {
 
 void StoreThread::importJson(const QString& from, const QString& path) {
     post([this, from, path] {
-        const auto text = readWholeFile(from.toStdString());
+        const auto text = readWholeFile(from.toStdString(), longestExport);
         if (!text) {
             emit failed(QString::fromStdString(text.error().text()), false);
             return;
@@ -107,13 +148,35 @@ void StoreThread::exportJson(const QString& to) {
     post([this, to] {
         if (!store_)
             return;
-        QSaveFile out(to);
-        const QByteArray text = QByteArray::fromStdString(exportJob(*store_));
-        if (!out.open(QIODevice::WriteOnly) || out.write(text) != text.size() || !out.commit())
-            emit failed(tr("%1: it cannot be written. %2").arg(to, out.errorString()), false);
-        else
-            emit done(tr("exported to %1").arg(to));
+        const auto exported = exportJob(*store_);
+        const auto written = exported ? writeWholeFile(to.toStdString(), exported->text,
+                                                       {store_->path().toStdString()})
+                                      : Outcome<bool>(refuse(exported.error()));
+        if (!written)
+            return emit failed(QString::fromStdString(written.error().text()), false);
+        sayDone(tr("exported to %1").arg(to), exported->missing);
     });
+}
+
+void StoreThread::saveCopy(const QString& to) {
+    post([this, to] {
+        if (!store_)
+            return;
+        const auto missing = store_->saveCopy(to);
+        if (!missing)
+            return emit failed(QString::fromStdString(missing.error().text()), false);
+        sayDone(tr("copied to %1").arg(to), *missing);
+    });
+}
+
+/// What was written, and what it could not hold.
+void StoreThread::sayDone(const QString& what, const std::vector<Fault>& missing) {
+    if (missing.empty())
+        return emit done(what);
+    QStringList names;
+    for (const auto& fault : missing)
+        names << QString::fromStdString(fault.text());
+    emit failed(tr("%1, without these: %2").arg(what, names.join(QStringLiteral("; "))), false);
 }
 
 void StoreThread::commit(const Edit& edit, std::vector<Attachment> attachments) {
@@ -141,13 +204,16 @@ void StoreThread::askLog() {
     post([this] {
         if (!store_)
             return;
+        const auto lines = store_->log();
+        if (!lines)
+            return emit failed(QString::fromStdString(lines.error().text()), false);
         QString text;
-        for (const auto& entry : store_->log())
+        for (const auto& entry : *lines)
             text += QStringLiteral("%1  %2  %3%4\n")
                         .arg(QString::fromStdString(entry.at).left(19).replace(u'T', u' '),
                              QString::fromStdString(entry.who), QString::fromStdString(entry.title),
-                             entry.state == "done"     ? QString()
-                             : entry.state == "undone" ? tr("  (taken back)")
+                             entry.state == "done" || entry.state == "begun" ? QString()
+                             : entry.state == "undone"                       ? tr("  (taken back)")
                                                        : tr("  (taken back, then overtaken)"));
         emit logRead(text);
     });

@@ -15,6 +15,7 @@ struct Snapshot {
     std::shared_ptr<const Catalogue> catalogue;
     std::shared_ptr<const MeasuredFiles> files;
     QString path, undoTitle, redoTitle;
+    bool readOnly = false;     ///< edits are refused
     std::vector<Fault> faults; ///< of the job's own cables
 };
 
@@ -29,6 +30,8 @@ public:
     void create(const QString& path, const QString& name);
     void importJson(const QString& from, const QString& path);
     void exportJson(const QString& to);
+    /// The job as last kept to a new file, also where its own is gone.
+    void saveCopy(const QString& to);
     void commit(const Edit& edit, std::vector<Attachment> attachments);
     void undo();
     void redo();
@@ -46,12 +49,15 @@ signals:
 
 private:
     template <typename Work> void post(Work work);
+    void watch();
+    void sayDone(const QString& what, const std::vector<Fault>& missing);
     void take(Outcome<std::unique_ptr<JobStore>> store);
     void publish(bool fresh);
     void answer(const Outcome<bool>& outcome);
 
     QThread thread_;
     QObject* worker_ = nullptr;
+    bool lost_ = false; ///< it was said that the file on the disk is another; in the thread only
     const std::shared_ptr<const Catalogue> shipped_;
     std::unique_ptr<JobStore> store_;            ///< touched in the thread only
     std::shared_ptr<const MeasuredFiles> files_; ///< likewise

@@ -2,6 +2,7 @@
 #include "app/frame/panel.h"
 #include "app/frame/user_cable.h"
 #include "app/frame/working_view.h"
+#include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <QActionGroup>
@@ -150,6 +151,7 @@ void Window::makeMenu(QToolButton* button) {
     };
     add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
     add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
+    add(tr("Save a copy…"), QKeySequence::SaveAs, [this] { saveCopy(); });
     add(tr("Import JSON…"), {}, [this] { importJob(); });
     add(tr("Export JSON…"), {}, [this] { exportJob(); });
     menu->addSeparator();
@@ -226,9 +228,10 @@ void Window::showJob() {
     title_->setText(
         job ? (session_.job().info.name.empty() ? tr("Unnamed job") : q(session_.job().info.name))
             : tr("Burin"));
-    path_->setText(
-        job ? tr("%1 · every change is kept").arg(QFileInfo(session_.snapshot().path).fileName())
-            : tr("no job is open"));
+    path_->setText(!job ? tr("no job is open")
+                        : (session_.snapshot().readOnly ? tr("%1 · for reading alone")
+                                                        : tr("%1 · every change is kept"))
+                              .arg(QFileInfo(session_.snapshot().path).fileName()));
     runs_->setEnabled(job);
     strip_->setVisible(runs);
     if (runs || (job && stages_[line_->current()].worksEmpty))
@@ -244,10 +247,10 @@ void Window::showJob() {
                  "tester says.")
             : tr("A job is one file. Make one, or open one you have."));
     const auto& s = session_.snapshot();
-    undo_->setEnabled(job && !s.undoTitle.isEmpty());
-    undo_->setText(s.undoTitle.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(s.undoTitle));
-    redo_->setEnabled(job && !s.redoTitle.isEmpty());
-    redo_->setText(s.redoTitle.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(s.redoTitle));
+    undo_->setEnabled(job && !s.readOnly && !s.undoTitle.isEmpty());
+    undo_->setText(s.undoTitle.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(asWritten(s.undoTitle)));
+    redo_->setEnabled(job && !s.readOnly && !s.redoTitle.isEmpty());
+    redo_->setText(s.redoTitle.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(asWritten(s.redoTitle)));
     // What was refused has been seen once something else was done.
     if (job && message_->isVisible() && !fade_.isActive())
         fade_.start(6000);
@@ -324,6 +327,15 @@ void Window::openJob() {
         askPath(tr("Open a job"), false, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
     if (!path.isEmpty())
         session_.store().open(path);
+}
+
+void Window::saveCopy() {
+    if (!session_.hasJob())
+        return;
+    const QString path =
+        askPath(tr("Save a copy"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    if (!path.isEmpty())
+        session_.store().saveCopy(path);
 }
 
 void Window::exportJob() {

@@ -49,6 +49,7 @@ private:
     void placeMessage();
     void newJob();
     void openJob();
+    void saveCopy();
     void exportJob();
     void importJob();
     void changeInfo(const QString& title, const std::function<void(JobInfo&)>& change);

@@ -1,14 +1,9 @@
 #include "app/survey/picture_loader.h"
 #include "app/look/painters.h"
+#include "files/picture.h"
 #include "files/picture_folder.h"
 #include "files/text_cursor.h"
-#include <QCoreApplication>
-#include <QElapsedTimer>
 #include <QFileInfo>
-#include <QJsonDocument>
-#include <QJsonObject>
-#include <QProcess>
-#include <QTemporaryDir>
 
 namespace burin {
 
@@ -19,60 +14,36 @@ struct PictureLoader::Wanted {
     int page = 0, mostPx = 0;
 };
 
-namespace {
-
-constexpr int longestMs = 60000;
-
-QString tooMuch(const QString& path) {
-    return PictureLoader::tr("%1: the picture could not be read: too large, or damaged. Save it "
-                             "again smaller, as PNG or JPEG.")
-        .arg(path);
-}
-
-/// Runs the reader of pictures and takes what it wrote.
-void readApart(LoadedPicture& out, int page, int sidePx, const std::function<bool()>& stop) {
-    const QTemporaryDir folder;
-    const QString png = folder.filePath(QStringLiteral("picture.png"));
-    QProcess process;
-    process.start(QCoreApplication::applicationDirPath() + QStringLiteral("/burin-cli"),
-                  {QStringLiteral("picture"), out.path, QStringLiteral("--page"),
-                   QString::number(page + 1), QStringLiteral("--most"), QString::number(sidePx),
-                   QStringLiteral("--out"), png});
-    if (!process.waitForStarted()) {
+/// Its bytes, read once: what is kept is what was looked at.
+void PictureLoader::readFile(LoadedPicture& out, const Wanted& wanted,
+                             const std::function<bool()>& stop) {
+    try {
+        auto bytes = readWholeFile(out.path.toStdString(), longestPicture);
+        if (!bytes) {
+            out.fault = q(bytes.error().text());
+            return;
+        }
+        PictureLimits limits;
+        limits.stop = stop;
+        const auto read =
+            readPictureApart(QByteArray::fromRawData(bytes->data(), qsizetype(bytes->size())),
+                             out.path.toStdString(), wanted.page, wanted.mostPx, limits);
+        if (!read) {
+            out.fault = q(read.error().text());
+            return;
+        }
+        out.image = read->image;
+        out.pages = read->pages;
+        out.scaled = read->scaled;
+        out.takenOn = read->takenOn;
+        out.note = q(read->note);
+        if (!wanted.path.isEmpty())
+            out.file = attach(QFileInfo(wanted.path).fileName().toStdString(), std::move(*bytes));
+    } catch (const std::exception& unforeseen) {
         out.fault =
-            PictureLoader::tr("%1: the reader of pictures cannot be started. Install Burin again.")
-                .arg(out.path);
-        return;
+            tr("%1: it could not be read: %2").arg(out.path, QString::fromUtf8(unforeseen.what()));
     }
-    QElapsedTimer clock;
-    clock.start();
-    while (!process.waitForFinished(50))
-        if (process.state() == QProcess::NotRunning || stop() || clock.elapsed() > longestMs)
-            break;
-    if (process.state() != QProcess::NotRunning) {
-        process.kill();
-        process.waitForFinished();
-    }
-    if (process.exitStatus() != QProcess::NormalExit) {
-        out.fault = tooMuch(out.path);
-        return;
-    }
-    if (process.exitCode() != 0) {
-        // What libraries print comes before it.
-        out.fault = QString::fromUtf8(process.readAllStandardError())
-                        .trimmed()
-                        .section(QStringLiteral("burin-cli: "), -1);
-        return;
-    }
-    const auto answer = QJsonDocument::fromJson(process.readAllStandardOutput()).object();
-    out.pages = answer[QStringLiteral("pages")].toInt();
-    out.scaled = answer[QStringLiteral("scaled")].toBool();
-    out.takenOn = answer[QStringLiteral("takenOn")].toString().toStdString();
-    if (!out.image.load(png))
-        out.fault = tooMuch(out.path);
 }
-
-} // namespace
 
 PictureLoader::PictureLoader(QObject* parent) : QObject(parent) {
     pool_.setMaxThreadCount(1);
@@ -110,14 +81,7 @@ void PictureLoader::start(const Wanted& wanted, Then then) {
                 out.fault = q(kept.error().text());
         }
         if (out.fault.isEmpty())
-            readApart(out, wanted.page, wanted.mostPx, stop);
-        if (out.fault.isEmpty() && !wanted.path.isEmpty()) {
-            if (auto bytes = readWholeFile(wanted.path.toStdString()))
-                out.file =
-                    attach(QFileInfo(wanted.path).fileName().toStdString(), std::move(*bytes));
-            else
-                out.fault = q(bytes.error().text());
-        }
+            readFile(out, wanted, stop);
         if (stop())
             return;
         QMetaObject::invokeMethod(this, [out = std::move(out), then, mine, generation] {

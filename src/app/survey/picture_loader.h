@@ -16,11 +16,12 @@ struct LoadedPicture {
     int pages = 1;
     bool scaled = false; ///< it was larger than asked for
     std::string takenOn; ///< the camera's date; empty: it says none
+    QString note;        ///< what was left out of it; empty: nothing
     Attachment file;     ///< its name and bytes; empty of one kept beside the job
 };
 
 /// Reads pictures one after the other, off the screen's thread and each in a process of its own
-/// (burin-cli picture): a file that is huge, damaged or made to do harm stops that process, and the
+/// (burin-picture): a file that is huge, damaged or made to do harm stops that process, and the
 /// plan goes on. `then` is called on the screen's thread.
 class PictureLoader : public QObject {
     Q_OBJECT
@@ -38,6 +39,8 @@ public:
 
 private:
     struct Wanted;
+    static void readFile(LoadedPicture& out, const Wanted& wanted,
+                         const std::function<bool()>& stop);
     void start(const Wanted& wanted, Then then);
     QThreadPool pool_;
     std::shared_ptr<std::atomic<int>> generation_ = std::make_shared<std::atomic<int>>(0);

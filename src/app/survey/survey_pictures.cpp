@@ -61,6 +61,8 @@ void SurveyStage::takePicture(const LoadedPicture& read, int page, const std::st
         text += tr(" It was large, and is shown at %1 px.").arg(PictureLoader::mostPx);
     if (read.pages > 1)
         text += tr(" It has %1 pages; another is taken above.").arg(read.pages);
+    if (!read.note.isEmpty())
+        text += tr(" Not all of it is shown: %1.").arg(read.note);
     emit session_.message(text, false);
     plan_->setTool(Tool::Scale);
 }

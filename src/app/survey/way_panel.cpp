@@ -162,6 +162,7 @@ void WayPanel::showChoices(const Run& run) {
         QStringList reasons;
         for (const auto& reason : choice.reasons)
             reasons << inUnits(reason, session_);
+        text->setTextFormat(Qt::RichText);
         text->setText(QStringLiteral("<b>%1</b>%2: %3")
                           .arg(q(choice.name).toHtmlEscaped(),
                                choice.now ? tr(", as planned") : QString(),

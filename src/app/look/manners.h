@@ -1,0 +1,20 @@
+#pragma once
+#include <QObject>
+
+namespace burin {
+
+/// What every widget of the program keeps to, whoever made it. Names and notes are anybody's text:
+/// labels and tool tips show them as they are, never as markup. And Ctrl+Z in a field that has
+/// nothing of its own to take back is the job's.
+class Manners : public QObject {
+public:
+    explicit Manners(QObject* parent);
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+};
+
+/// A text for a button or menu, where a single & would mark a key.
+QString asWritten(QString text);
+
+} // namespace burin
