@@ -4,7 +4,7 @@ install(DIRECTORY ${CMAKE_SOURCE_DIR}/catalogue/ DESTINATION ${CMAKE_INSTALL_DAT
     FILES_MATCHING PATTERN "*.json")
 install(DIRECTORY ${BURIN_ASSETS}/fonts/ DESTINATION ${CMAKE_INSTALL_DATADIR}/burin/fonts)
 if(TARGET burin-cli)
-    install(TARGETS burin-cli RUNTIME)
+    install(TARGETS burin-cli burin-picture RUNTIME)
 endif()
 if(TARGET burin)
     install(TARGETS burin RUNTIME)

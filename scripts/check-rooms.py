@@ -6,7 +6,8 @@ import subprocess
 import sys
 
 ALLOWED = {"core": {"core"}, "files": {"core", "files"}, "instrument": {"core", "instrument"},
-           "cli": {"core", "files", "cli"}, "standin": {"core", "standin"},
+           "cli": {"core", "files", "cli"},
+           "picture": {"core", "files", "picture"}, "standin": {"core", "standin"},
            "app": {"core", "files", "instrument", "app"}}
 STAGES = {"survey", "budget", "pull", "terminate", "test", "handover", "drill"}
 SHARED = {"frame", "look"}

@@ -1,7 +1,7 @@
 # Sourced by run-demo, run-tests and .ci/run: installs missing Debian packages, builds.
 
 BURIN_PACKAGES="g++ cmake ninja-build ccache lld pkg-config qt6-base-dev qt6-svg-dev \
-libpoppler-qt6-dev libexif-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
+libpoppler-qt6-dev libexif-dev libseccomp-dev libsqlite3-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
 libbenchmark-dev libgtest-dev xvfb xauth fontconfig"
 BURIN_CHECK_PACKAGES="clang clang-format clang-tidy cppcheck python3-scikit-rf ngspice"
 
@@ -28,8 +28,9 @@ fi
 burin_build() {
     preset=${1:-release}
     [ $# -gt 0 ] && shift
-    cmake --preset "$preset" >"/tmp/burin-configure-$preset.log" 2>&1 || {
-        cat "/tmp/burin-configure-$preset.log"
+    mkdir -p "build/$preset"
+    cmake --preset "$preset" >"build/$preset/configure.log" 2>&1 || {
+        cat "build/$preset/configure.log"
         return 1
     }
     cmake --build --preset "$preset" "$@"

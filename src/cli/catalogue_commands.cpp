@@ -19,8 +19,7 @@ struct LinkOptions {
 
 void addLinkOptions(CLI::App& command, LinkOptions& options) {
     command.add_option("--cable", options.cable, "cable id, see `cables`")->required();
-    command.add_option("--temperature", options.temperatureC, "around the fixed cable, °C")
-        ->check(CLI::Range(-60.0, 200.0));
+    addNumber(command, "--temperature", options.temperatureC, degreesC, "around the fixed cable");
     command.add_option("--cord", options.cords,
                        "cord as ID:LENGTH or ID:LENGTH:26awg, any number of times");
     command.add_option("--connection", options.connections,
@@ -60,8 +59,9 @@ std::vector<double> frequencies(const std::string& list) {
     std::stringstream in(list);
     for (std::string word; std::getline(in, word, ',');) {
         double f = 0;
-        if (!wordToDouble(word, f) || f <= 0)
-            throw BadInput{{"--at", 0, 0, "“" + word + "” is no frequency above 0 MHz",
+        if (!wordToDouble(word, f) || f < megahertz.least || f > megahertz.most)
+            throw BadInput{{"--at", 0, 0,
+                            "“" + word + "” is no frequency from 0.000001 to 1000000 MHz",
                             "Give MHz separated by commas: 1,100,250"}};
         out.push_back(f);
     }
@@ -249,6 +249,8 @@ void reach(const ReachOptions& options) {
     q.lossBudgetDb = options.lossBudgetDb;
     q.bandFromMhz = options.bandFromMhz;
     q.bandToMhz = options.bandToMhz;
+    if (q.bandFromMhz && q.bandToMhz && *q.bandToMhz < *q.bandFromMhz)
+        throw WrongUse{"--band-to lies below --band-from"};
     const Cable& cable = *q.link.cable;
     // Two 5 m cords and four connections of the cable's category, where nothing else is said.
     if (cable.kind == CableKind::Balanced) {
@@ -362,7 +364,8 @@ void addCatalogueCommands(CLI::App& app) {
         ->check(CLI::IsMember({"channel", "permanent"}));
     limitCommand->add_option("--parameter", limitOptions->parameter)->required();
     limitCommand->add_option("--at", limitOptions->at, "MHz, separated by commas");
-    limitCommand->add_option("--loop", limitOptions->loopOhm, "loop resistance, Ω, for unbalance");
+    addNumber(*limitCommand, "--loop", limitOptions->loopOhm, {0, 1e6, "Ω"},
+              "loop resistance, for unbalance");
     limitCommand->callback([limitOptions] { limit(*limitOptions); });
 
     auto* reachCommand = app.add_subcommand("reach", "how far a cable carries a service");
@@ -374,10 +377,11 @@ void addCatalogueCommands(CLI::App& app) {
         ->check(CLI::IsMember({"guideline", "cautious", "none"}));
     reachCommand->add_option("--neighbours", o->neighbours, "other cables in its bundle")
         ->check(CLI::Range(0, 100000));
-    reachCommand->add_option("--head-level", o->headLevel, "in the unit of the service's window");
-    reachCommand->add_option("--loss-budget", o->lossBudgetDb, "dB, for a feedline");
-    reachCommand->add_option("--band-from", o->bandFromMhz, "MHz")->check(CLI::PositiveNumber);
-    reachCommand->add_option("--band-to", o->bandToMhz, "MHz")->check(CLI::PositiveNumber);
+    addNumber(*reachCommand, "--head-level", o->headLevel, {-200, 200, ""},
+              "in the unit of the service's window");
+    addNumber(*reachCommand, "--loss-budget", o->lossBudgetDb, {0, 1000, "dB"}, "for a feedline");
+    addNumber(*reachCommand, "--band-from", o->bandFromMhz, megahertz, "lowest of a feedline");
+    addNumber(*reachCommand, "--band-to", o->bandToMhz, megahertz, "highest of a feedline");
     reachCommand->add_flag("--working", o->working, "with formula, inputs and sources");
     reachCommand->callback([o] { reach(*o); });
 

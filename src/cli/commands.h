@@ -29,9 +29,36 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
 
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
+/// Prints the answer; one with a figure that is no number is a fault of the question, and thrown as
+/// BadInput.
 void print(const OutJson& json);
-/// Writes a whole file or none of it; throws BadInput.
-void writeWhole(const std::string& path, const std::string& text);
+/// The same, on standard error when `written` is standard output itself.
+void printBeside(const std::string& written, const OutJson& json);
+/// Writes a whole file or none of it, never over one of `inputs`; throws BadInput.
+void writeWhole(const std::string& path, const std::string& bytes,
+                const std::vector<std::string>& inputs);
+
+/// Which numbers an option takes, in which unit.
+struct NumberRange {
+    double least = 0, most = 0;
+    const char* unit = "";
+};
+/// Refuses a text that is no finite number in that range, naming option, range and unit.
+double readNumber(const std::string& option, const std::string& text, const NumberRange& range);
+/// Adds an option that takes one number, into a double or an optional one.
+template <typename T>
+CLI::Option* addNumber(CLI::App& command, const std::string& option, T& target,
+                       const NumberRange& range, const std::string& description) {
+    return command
+        .add_option_function<std::string>(
+            option,
+            [&target, option, range](const std::string& text) {
+                target = readNumber(option, text, range);
+            },
+            description + (*range.unit == '\0' ? "" : std::string(", ") + range.unit))
+        ->type_name("NUMBER");
+}
+inline constexpr NumberRange degreesC{-60, 200, "°C"}, megahertz{1e-6, 1e6, "MHz"};
 /// Adds mated connections given as ID or ID:COUNT; throws WrongUse or BadInput.
 void addConnections(const Catalogue& catalogue, const std::vector<std::string>& texts,
                     LinkParts& out);

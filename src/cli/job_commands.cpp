@@ -2,7 +2,6 @@
 #include "files/job_export.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
-#include <QSaveFile>
 
 namespace burin {
 namespace {
@@ -127,19 +126,16 @@ void compare(const CompareOptions& o) {
 
 void exportTo(const std::string& jobPath, const std::string& outPath) {
     const auto store = openJob(jobPath);
-    const std::string text = exportJob(*store);
-    QSaveFile out(QString::fromStdString(outPath));
-    if (!out.open(QIODevice::WriteOnly) ||
-        out.write(text.data(), static_cast<qint64>(text.size())) !=
-            static_cast<qint64>(text.size()) ||
-        !out.commit())
-        throw BadInput{{outPath, 0, 0, "it cannot be written: " + out.errorString().toStdString(),
-                        "Check the folder and the room on the disk"}};
-    print({{"exported", outPath}, {"runs", store->job().runs.size()}});
+    const Exported exported = orBadInput(exportJob(*store));
+    writeWhole(outPath, exported.text, {jobPath});
+    OutJson out = {{"exported", outPath}, {"runs", store->job().runs.size()}};
+    for (const auto& fault : exported.missing)
+        out["missing"].push_back(fault.text());
+    printBeside(outPath, out);
 }
 
 void importFrom(const std::string& inPath, const std::string& jobPath) {
-    const std::string text = orBadInput(readWholeFile(inPath));
+    const std::string text = orBadInput(readWholeFile(inPath, longestExport));
     const auto store =
         orBadInput(importJob(text, inPath, QString::fromStdString(jobPath), "burin-cli"));
     print({{"imported", jobPath}, {"runs", store->job().runs.size()}});

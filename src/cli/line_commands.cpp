@@ -4,7 +4,6 @@
 #include "core/units/units.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
-#include <QSaveFile>
 
 namespace burin {
 namespace {
@@ -29,7 +28,8 @@ void network(const NetworkOptions& options) {
         readChain(orBadInput(readWholeFile(options.chain)), options.chain, shippedCatalogue()));
     const NetworkSweep sweep =
         sweepOf(chain, evenly(options.fromMhz, options.toMhz, options.points));
-    writeWhole(options.out, writeTouchstone(sweep, "Predicted by Burin from " + options.chain));
+    writeWhole(options.out, writeTouchstone(sweep, "Predicted by Burin from " + options.chain),
+               {options.chain});
     double worstReturn = std::numeric_limits<double>::infinity();
     double mostLoss = 0;
     for (std::size_t k = 0; k < sweep.frequencyMhz.size(); ++k) {
@@ -42,7 +42,7 @@ void network(const NetworkOptions& options) {
                    {"highestInsertionLossDb", mostLoss}};
     if (std::isfinite(worstReturn))
         out["lowestReturnLossDb"] = worstReturn;
-    print(out);
+    printBeside(options.out, out);
 }
 
 struct EchoCommand {
@@ -90,20 +90,12 @@ void echo(const EchoCommand& options) {
 
 } // namespace
 
-void writeWhole(const std::string& path, const std::string& text) {
-    QSaveFile out(QString::fromStdString(path));
-    const QByteArray bytes = QByteArray::fromStdString(text);
-    if (!out.open(QIODevice::WriteOnly) || out.write(bytes) != bytes.size() || !out.commit())
-        throw BadInput{{path, 0, 0, "it cannot be written: " + out.errorString().toStdString(),
-                        "Choose a folder that may be written"}};
-}
-
 void addLineCommands(CLI::App& app) {
     auto networkOptions = std::make_shared<NetworkOptions>();
     auto* n = app.add_subcommand("network", "S-parameters of a chain, written as Touchstone");
     n->add_option("chain", networkOptions->chain, "CHAIN.json, see docs/cli.md")->required();
-    n->add_option("--from", networkOptions->fromMhz, "MHz")->check(CLI::Range(1e-6, 1e6));
-    n->add_option("--to", networkOptions->toMhz, "MHz")->check(CLI::Range(1e-6, 1e6));
+    addNumber(*n, "--from", networkOptions->fromMhz, megahertz, "lowest frequency");
+    addNumber(*n, "--to", networkOptions->toMhz, megahertz, "highest frequency");
     n->add_option("--points", networkOptions->points)->check(CLI::Range(1, 1000000));
     n->add_option("--out", networkOptions->out, "FILE.s2p")->required();
     n->callback([networkOptions] { network(*networkOptions); });
@@ -111,8 +103,7 @@ void addLineCommands(CLI::App& app) {
     auto echoOptions = std::make_shared<EchoCommand>();
     auto* e = app.add_subcommand("echo", "where a measured sweep reflects");
     e->add_option("file", echoOptions->file, "FILE.s1p or .s2p")->required();
-    e->add_option("--velocity", echoOptions->velocity, "share of light's")
-        ->check(CLI::Range(0.01, 1.0));
+    addNumber(*e, "--velocity", echoOptions->velocity, {0.01, 1, ""}, "share of light's");
     e->add_option("--cable", echoOptions->cable, "cable id: its velocity and loss");
     e->add_option("--port", echoOptions->port, "port looked into")->check(CLI::Range(1, 99));
     e->add_flag("--trace", echoOptions->trace, "the whole trace, not only its peaks");

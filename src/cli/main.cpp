@@ -1,7 +1,12 @@
 #include "cli/commands.h"
 #include "files/data_folder.h"
+#include "files/text_cursor.h"
+#include "files/whole_file.h"
 #include <QGuiApplication>
+#include <algorithm>
+#include <cmath>
 #include <iostream>
+#include <sstream>
 #include <string_view>
 
 namespace burin {
@@ -9,8 +14,49 @@ namespace burin {
 Catalogue shippedCatalogue() {
     return orBadInput(loadCatalogue(dataFolder() + "/catalogue"));
 }
+
+namespace {
+
+bool finite(const OutJson& json) {
+    if (json.is_structured())
+        return std::all_of(json.begin(), json.end(),
+                           [](const OutJson& part) { return finite(part); });
+    return !json.is_number_float() || std::isfinite(json.get<double>());
+}
+
+void printTo(std::ostream& out, const OutJson& json) {
+    if (!finite(json))
+        throw BadInput{{"the answer", 0, 0, "a figure of it is beyond all numbers",
+                        "Check the figures of the question"}};
+    // Names may come from files of any encoding.
+    out << json.dump(-1, ' ', false, OutJson::error_handler_t::replace) << "\n" << std::flush;
+    if (!out)
+        throw BadInput{{"standard output", 0, 0, "it does not take the answer",
+                        "Check where it leads, and the room on the disk"}};
+}
+
+} // namespace
+
 void print(const OutJson& json) {
-    std::cout << json.dump() << "\n";
+    printTo(std::cout, json);
+}
+void printBeside(const std::string& written, const OutJson& json) {
+    printTo(isStandardOutput(written) ? std::cerr : std::cout, json);
+}
+void writeWhole(const std::string& path, const std::string& bytes,
+                const std::vector<std::string>& inputs) {
+    orBadInput(writeWholeFile(path, bytes, inputs));
+}
+
+double readNumber(const std::string& option, const std::string& text, const NumberRange& range) {
+    double value = 0;
+    if (wordToDouble(text, value) && value >= range.least && value <= range.most)
+        return value;
+    std::ostringstream wants;
+    wants << option << " wants a number from " << range.least << " to " << range.most
+          << (*range.unit == '\0' ? "" : " ") << range.unit << ", not “" << text.substr(0, 60)
+          << "”";
+    throw WrongUse{wants.str()};
 }
 
 } // namespace burin

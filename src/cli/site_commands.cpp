@@ -10,7 +10,6 @@
 #include <QBuffer>
 #include <QFontDatabase>
 #include <QSvgGenerator>
-#include <sys/resource.h>
 
 namespace burin {
 namespace {
@@ -82,13 +81,13 @@ void plan(const PlanOptions& o) {
     QPainter painter(&generator);
     drawPlan(painter, content, scale, paperStyle(), QRectF(QPointF(0, 0), QSizeF(size)));
     painter.end();
-    writeWhole(o.svg, buffer.data().toStdString());
-    print({{"drawn", o.svg},
-           {"floor", floor->name},
-           {"widthM", floor->widthM},
-           {"depthM", floor->depthM},
-           {"routes", site.routes.size()},
-           {"findings", site.findings.size()}});
+    writeWhole(o.svg, buffer.data().toStdString(), {o.job});
+    printBeside(o.svg, {{"drawn", o.svg},
+                        {"floor", floor->name},
+                        {"widthM", floor->widthM},
+                        {"depthM", floor->depthM},
+                        {"routes", site.routes.size()},
+                        {"findings", site.findings.size()}});
 }
 
 void jacket(const std::string& text) {
@@ -106,29 +105,19 @@ void jacket(const std::string& text) {
     print(out);
 }
 
-/// A file from someone else may be anything: this process may take so much memory and time.
-void limitMyself() {
-    const rlimit memory{3UL << 30U, 3UL << 30U};
-    const rlimit seconds{30, 30};
-    setrlimit(RLIMIT_AS, &memory);
-    setrlimit(RLIMIT_CPU, &seconds);
-}
-
 struct PictureOptions {
     std::string file, out;
     int page = 1, most = 4096;
 };
 
 void picture(const PictureOptions& o) {
-    limitMyself();
-    const Picture read =
-        orBadInput(readPicture(QString::fromStdString(o.file), o.page - 1, o.most));
+    const Picture read = orBadInput(readPictureFileApart(o.file, o.page - 1, o.most));
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
     if (!read.image.save(&buffer, "PNG", 60))
         throw BadInput{{o.file, 0, 0, "the picture cannot be written as PNG", "Try another"}};
-    writeWhole(o.out, bytes.toStdString());
+    writeWhole(o.out, bytes.toStdString(), {o.file});
     OutJson out = {{"picture", o.out},
                    {"widthPx", read.image.width()},
                    {"heightPx", read.image.height()},
@@ -138,7 +127,9 @@ void picture(const PictureOptions& o) {
                    {"scaled", read.scaled}};
     if (!read.takenOn.empty())
         out["takenOn"] = read.takenOn;
-    print(out);
+    if (!read.note.empty())
+        out["note"] = read.note;
+    printBeside(o.out, out);
 }
 
 } // namespace

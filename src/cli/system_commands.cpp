@@ -35,7 +35,7 @@ SupplyLoad loadOf(const std::string& text, double leastV) {
         second != std::string::npos && text.size() > second + 2 &&
         wordToDouble(std::string_view(text).substr(second + 1, text.size() - second - 2), value);
     const char unit = text.empty() ? ' ' : text.back();
-    if (!good || (unit != 'A' && unit != 'W'))
+    if (!good || value < 0 || value > 1e5 || (unit != 'A' && unit != 'W'))
         throw WrongUse{"--load wants NAME:LENGTH:CURRENT_A or NAME:LENGTH:POWER_W, not “" + text +
                        "”"};
     SupplyLoad out;
@@ -174,10 +174,10 @@ void bus(const std::string& path, const std::string& csv) {
             for (const auto& w : f.waves)
                 text += "," + plainNumber(w.volt[t]);
         }
-        writeWhole(csv, text + "\n");
+        writeWhole(csv, text + "\n", {path});
         out["written"] = csv;
     }
-    print(out);
+    printBeside(csv, out);
 }
 
 struct ConnectorOptions {
@@ -218,13 +218,14 @@ void connectors(const ConnectorOptions& options) {
 void addSystemCommands(CLI::App& app) {
     auto s = std::make_shared<SupplyOptions>();
     auto* command = app.add_subcommand("supply", "volts at the loads of a supply line");
-    command->add_option("--volts", s->volts, "what the supply is set to")->required();
-    command->add_option("--tolerance", s->tolerance, "how many per cent lower it may be");
+    addNumber(*command, "--volts", s->volts, {0.1, 1000, "V"}, "what the supply is set to")
+        ->required();
+    addNumber(*command, "--tolerance", s->tolerance, {0, 50, "%"}, "how much lower it may be");
     command->add_option("--cable", s->cable, "cable id");
-    command->add_option("--awg", s->awg, "or copper wire of this gauge")->check(CLI::Range(4, 40));
+    addNumber(*command, "--awg", s->awg, {4, 40, ""}, "or copper wire of this gauge");
     command->add_option("--pairs", s->pairs, "pairs in parallel")->check(CLI::Range(1, 100));
-    command->add_option("--temperature", s->temperatureC, "of the copper, °C");
-    command->add_option("--least", s->least, "volts a load needs");
+    addNumber(*command, "--temperature", s->temperatureC, degreesC, "of the copper");
+    addNumber(*command, "--least", s->least, {0, 1000, "V"}, "what a load needs");
     command->add_option("--load", s->loads, "NAME:LENGTH:0.25A or NAME:LENGTH:5W")->required();
     command->callback([s] { supply(*s); });
 
@@ -234,9 +235,9 @@ void addSystemCommands(CLI::App& app) {
     command->add_option("--cables", w->cables, "in the bundle")
         ->required()
         ->check(CLI::Range(1, 10000));
-    command->add_option("--ampere", w->ampere, "of one cable")->required();
+    addNumber(*command, "--ampere", w->ampere, {0, 100, "A"}, "of one cable")->required();
     command->add_option("--pairs", w->pairs, "that carry it")->check(CLI::IsMember({2, 4}));
-    command->add_option("--ambient", w->ambientC, "°C");
+    addNumber(*command, "--ambient", w->ambientC, degreesC, "air around the bundle");
     command->add_option("--around", w->around)
         ->check(CLI::IsMember({"air", "conduit", "insulation"}));
     command->callback([w] { warmth(*w); });
@@ -246,18 +247,18 @@ void addSystemCommands(CLI::App& app) {
     command->add_option("--cable", f->cable, "cable id")->required();
     command->add_option("--length", f->length)->required();
     command->add_option("--connection", f->connections, "ID or ID:COUNT");
-    command->add_option("--mhz", f->mhz)->required();
-    command->add_option("--watt", f->watt, "into the line")->required();
-    command->add_option("--swr", f->ratio, "of the aerial, at the aerial");
-    command->add_option("--withstand", f->withstandV, "volts an insulation test held");
-    command->add_option("--temperature", f->temperatureC, "°C");
+    addNumber(*command, "--mhz", f->mhz, megahertz, "frequency")->required();
+    addNumber(*command, "--watt", f->watt, {1e-6, 1e6, "W"}, "into the line")->required();
+    addNumber(*command, "--swr", f->ratio, {1, 1000, ""}, "of the aerial, at the aerial");
+    addNumber(*command, "--withstand", f->withstandV, {1, 1e6, "V"}, "an insulation test held");
+    addNumber(*command, "--temperature", f->temperatureC, degreesC, "around the line");
     command->callback([f] { feedline(*f); });
 
     auto plug = std::make_shared<ConnectorOptions>();
     command = app.add_subcommand("connectors", "which connector fits a cable, and why");
     command->add_option("--cable", plug->cable, "cable id")->required();
-    command->add_option("--mhz", plug->mhz, "highest frequency; else the top of the cable's band")
-        ->check(CLI::PositiveNumber);
+    addNumber(*command, "--mhz", plug->mhz, megahertz,
+              "highest frequency; else the top of the cable's band");
     command->add_flag("--outdoors", plug->outdoors, "where weather reaches it");
     command->callback([plug] { connectors(*plug); });
 

@@ -54,24 +54,37 @@ class TestPictures : public QObject {
         marker += static_cast<char>(size & 0xffU);
         return jpeg.left(2) + marker + block + jpeg.mid(2);
     }
+    static Outcome<Picture> readHere(const QString& path, int page = 0) {
+        QFile file(path);
+        if (!file.open(QIODevice::ReadOnly))
+            qFatal("cannot read %s", qPrintable(path));
+        return readPicture(file.readAll(), path.toStdString(), page, 500);
+    }
     std::string refusal(const QString& path, int page = 0) {
-        const auto read = readPicture(path, page, 500);
+        const auto read = readPictureFileApart(path.toStdString(), page, 500);
         return read ? std::string() : read.error().text();
+    }
+
+    static bool kept(const QString& job, const Attachment& picture) {
+        NewPictures pictures(job);
+        const bool good = pictures.keep(picture).has_value();
+        pictures.stay();
+        return good;
     }
 
 private slots:
     void rasterPicturesAreScaledToTheirLongerSide() {
-        const auto small = readPicture(write("a.png", coded(grey(300, 200), "PNG")), 0, 500);
+        const auto small = readHere(write("a.png", coded(grey(300, 200), "PNG")));
         QVERIFY(small.has_value());
         QCOMPARE(small->image.size(), QSize(300, 200));
         QVERIFY(!small->scaled);
-        const auto wide = readPicture(write("b.png", coded(grey(2000, 100), "PNG")), 0, 500);
+        const auto wide = readHere(write("b.png", coded(grey(2000, 100), "PNG")));
         QVERIFY(wide.has_value());
         QCOMPARE(wide->image.size(), QSize(500, 25));
         QCOMPARE(wide->fullWidth, 2000);
         QVERIFY(wide->scaled);
         // Told by its content, whatever its name says.
-        const auto jpeg = readPicture(write("c.png", coded(grey(100, 700), "JPG")), 0, 500);
+        const auto jpeg = readHere(write("c.png", coded(grey(100, 700), "JPG")));
         QVERIFY(jpeg.has_value());
         QCOMPARE(jpeg->image.height(), 500);
     }
@@ -88,14 +101,14 @@ private slots:
         QFETCH(QByteArray, when);
         QFETCH(QString, day);
         const QByteArray plain = coded(grey(80, 60), "JPG");
-        const auto read = readPicture(write("camera.jpg", dated(plain, when)), 0, 500);
+        const auto read = readHere(write("camera.jpg", dated(plain, when)));
         QVERIFY(read.has_value());
         QCOMPARE(QString::fromStdString(read->takenOn), day);
-        QVERIFY(readPicture(write("plain.jpg", plain), 0, 500)->takenOn.empty());
+        QVERIFY(readHere(write("plain.jpg", plain))->takenOn.empty());
         // A block that is cut off is no reason to refuse the picture.
         QByteArray cut = dated(plain, when);
         cut[2 + 4 + 6 + 18] = '\x7f'; // the text is said to stand far away
-        QVERIFY(readPicture(write("cut.jpg", cut), 0, 500).has_value());
+        QVERIFY(readHere(write("cut.jpg", cut)).has_value());
     }
 
     void pagesOfAPdfAndDrawings() {
@@ -108,11 +121,11 @@ private slots:
             writer.newPage();
             painter.drawLine(0, 0, 100, 100);
         }
-        const auto first = readPicture(path, 0, 500);
+        const auto first = readHere(path);
         QVERIFY2(first.has_value(), first ? "" : first.error().text().c_str());
         QCOMPARE(first->pages, 2);
         QCOMPARE(std::max(first->image.width(), first->image.height()), 500);
-        const auto second = readPicture(path, 1, 500);
+        const auto second = readHere(path, 1);
         QVERIFY(second.has_value());
         QVERIFY(first->image != second->image);
         QVERIFY2(refusal(path, 2).find("no page 3; it has 2") != std::string::npos,
@@ -125,7 +138,7 @@ private slots:
             QPainter painter(&writer);
             painter.fillRect(QRect(0, 0, 400, 100), Qt::red);
         }
-        const auto drawing = readPicture(svg, 0, 500);
+        const auto drawing = readHere(svg);
         QVERIFY(drawing.has_value());
         QCOMPARE(drawing->image.size(), QSize(500, 125)); // drawn as large as it may be
         QCOMPARE(drawing->image.pixelColor(250, 60), QColor(Qt::red));
@@ -140,7 +153,7 @@ private slots:
         const std::string pdf = refusal(write("bad.pdf", "%PDF-1.4 nothing"));
         QVERIFY(pdf.find("damaged") != std::string::npos);
         QVERIFY2(pdf.find("password") == std::string::npos, pdf.c_str());
-        QVERIFY(refusal(folder_.filePath("none.png")).find("no such picture") != std::string::npos);
+        QVERIFY(refusal(folder_.filePath("none.png")).find("no such file") != std::string::npos);
         // Of 20,000 by 32,000 px its header alone is enough.
         QByteArray huge("\x89PNG\r\n\x1a\n\x00\x00\x00\x0dIHDR\x00\x00\x4e\x20\x00\x00\x7d\x00"
                         "\x08\x02\x00\x00\x00\xf2\x35\x6b\x97\x00\x00\x00\x10IDAT",
@@ -161,15 +174,15 @@ private slots:
     void picturesAreKeptByContentAndMissedByName() {
         const QString job = folder_.filePath("kept.burin");
         const Attachment one = attach("Wall west.JPG", "bytes of a photograph");
-        QVERIFY(keepPicture(job, one).has_value());
-        QVERIFY(keepPicture(job, one).has_value()); // twice is once
+        QVERIFY(kept(job, one));
+        QVERIFY(kept(job, one)); // twice is once
         const auto path = picturePath(job, one.hash);
         QVERIFY(path.has_value());
         QCOMPARE(*path,
                  folder_.filePath("kept.pictures/%1.jpg").arg(QString::fromStdString(one.hash)));
         QCOMPARE(QDir(folder_.filePath("kept.pictures")).entryList(QDir::Files).size(), 1);
         const Attachment odd = attach("../../etc/evil.p/ng", "other bytes");
-        QVERIFY(keepPicture(job, odd).has_value());
+        QVERIFY(kept(job, odd));
         QCOMPARE(QFileInfo(*picturePath(job, odd.hash)).dir(), QFileInfo(*path).dir());
         Job named;
         Photograph photo;
@@ -179,8 +192,10 @@ private slots:
         named.photographs = {photo, photo};
         named.photographs[1].hash = "0123456789abcdef0123456789abcdef";
         const auto there = picturesOf(job, named);
-        QCOMPARE(there.size(), 1U); // the one that is gone is left out, not made up
-        QCOMPARE(there[0].bytes, one.bytes);
+        QCOMPARE(there.files.size(), 1U); // the one that is gone is named, not made up
+        QCOMPARE(there.files[0].bytes, one.bytes);
+        QCOMPARE(there.missing.size(), 1U);
+        QVERIFY(there.missing[0].text().find("missing") != std::string::npos);
         const auto gone = picturePath(job, named.photographs[1].hash);
         QVERIFY(!gone.has_value());
         QVERIFY(gone.error().text().find("missing") != std::string::npos);
