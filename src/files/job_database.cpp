@@ -131,6 +131,10 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
     if (!job)
         return refuse(job.error());
     out.job = std::move(*job);
+    out.seal = sealOf(db, out.job);
+    if (out.version >= 4)
+        if (const auto sound = checkSeal(db, out.seal, path.toStdString()); !sound)
+            return refuse(sound.error());
     runSql(db, QStringLiteral("COMMIT"));
     return out;
 }

@@ -37,6 +37,7 @@ private:
 struct SeenJob {
     int version = 0;
     Job job;
+    JobSeal seal; ///< of what was read
 };
 /// Refused: another's, damaged, a table or column missing. Throws SqlFailed.
 Outcome<SeenJob> look(QSqlDatabase& db, const QString& path);

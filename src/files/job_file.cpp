@@ -72,6 +72,14 @@ bool isJobFile(const char* path) {
            read(header).applicationId == static_cast<unsigned>(jobApplicationId);
 }
 
+bool isBesideJob(const std::string& path) {
+    for (const std::string_view suffix : {"-journal", "-wal", "-shm"})
+        if (path.ends_with(suffix) &&
+            isJobFile(path.substr(0, path.size() - suffix.size()).c_str()))
+            return true;
+    return false;
+}
+
 Outcome<JobHeader> inspectJobFile(const QString& path) {
     const QByteArray name = QFile::encodeName(path);
     struct stat info {};
@@ -91,8 +99,8 @@ Outcome<JobHeader> inspectJobFile(const QString& path) {
                       bytes.isEmpty() ? "the file is empty" : "this is no job of Burin's",
                       "Choose a .burin file, or import a JSON export");
     const JobHeader header = read(bytes);
-    // With a log of an older Burin beside it, or an edit that was cut off, the header may be behind or
-    // ahead of the file; SQLite then puts it right.
+    // With a log of an older Burin beside it, or an edit that was cut off, the header may be behind
+    // or ahead of the file; SQLite then puts it right.
     const auto beside = [&](const char* suffix) {
         return QFileInfo(path + QLatin1String(suffix)).size() > 0;
     };
@@ -117,6 +125,9 @@ Outcome<JobHeader> inspectJobFile(const QString& path) {
 
 Outcome<std::unique_ptr<JobFile>> JobFile::make(const QString& path) {
     const QByteArray name = QFile::encodeName(path);
+    if (isBesideJob(name.toStdString()))
+        return refuse(utf8(path), "a file of this name is part of the job beside it",
+                      "Choose another name");
     const int handle = detail::systemCall("open", [&] {
         return ::open(name.constData(), O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
     });

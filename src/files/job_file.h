@@ -10,6 +10,9 @@ namespace burin {
 /// Whether a file begins as a job of Burin's does.
 bool isJobFile(const char* path);
 
+/// Whether SQLite would take a file of that name for a part of a job that is there.
+bool isBesideJob(const std::string& path);
+
 /// The file of a job on the disk while it is open for writing: locked by its inode, so that no
 /// other name, link or hard link leads a second Burin to it, and looked at before each edit, so
 /// that nothing is written into a file that was moved, replaced or cut short meanwhile. The kernel

@@ -9,14 +9,50 @@ namespace {
 
 constexpr qsizetype sealBytes = 16;
 
-template <typename T> QByteArray sealOf(const T& thing) {
-    const std::string text = toJson(thing).dump();
+QByteArray sealOf(const std::string& text) {
     return QCryptographicHash::hash(QByteArrayView(text.data(), qsizetype(text.size())),
                                     QCryptographicHash::Sha256)
         .left(sealBytes);
 }
 
 } // namespace
+
+WrittenEdit written(const Edit& edit) {
+    WrittenEdit out;
+    out.reserve(edit.changes.size());
+    for (const auto& change : edit.changes)
+        std::visit(
+            [&](const auto& c) {
+                WrittenChange& row = out.emplace_back();
+                row.kind = kindOf(change);
+                row.id = c.id();
+                if (c.before) {
+                    row.before = toJson(*c.before);
+                    row.beforeText = row.before.dump();
+                }
+                if (c.after) {
+                    row.after = toJson(*c.after);
+                    row.afterText = row.after.dump();
+                }
+            },
+            change);
+    return out;
+}
+
+std::string logText(const std::string& title, const WrittenEdit& changes) {
+    std::string out = "{\"title\":" + Json(title).dump() + ",\"changes\":[";
+    for (const auto& change : changes) {
+        if (&change != &changes.front())
+            out += ',';
+        out += "{\"kind\":\"" + std::string(change.kind) + '"';
+        if (!change.beforeText.empty())
+            out += ",\"before\":" + change.beforeText;
+        if (!change.afterText.empty())
+            out += ",\"after\":" + change.afterText;
+        out += '}';
+    }
+    return out + "]}";
+}
 
 void JobSeal::mix(std::string_view kind, const QByteArray& seal) {
     auto& tally = tallies_[std::string(kind)];
@@ -26,22 +62,21 @@ void JobSeal::mix(std::string_view kind, const QByteArray& seal) {
         tally[i] = static_cast<char>(tally[i] ^ seal[i]);
 }
 
-void JobSeal::take(const Edit& edit) {
-    for (const auto& change : edit.changes)
-        std::visit(
-            [&](const auto& c) {
-                if (c.before)
-                    mix(kindOf(change), sealOf(*c.before));
-                if (c.after)
-                    mix(kindOf(change), sealOf(*c.after));
-            },
-            change);
+void JobSeal::take(const WrittenEdit& edit) {
+    for (const auto& change : edit)
+        for (const std::string* text : {&change.beforeText, &change.afterText})
+            if (!text->empty())
+                mix(change.kind, sealOf(*text));
+}
+
+void JobSeal::takeLine(qint64 sequence, std::string_view state) {
+    mix(logKind, sealOf(std::to_string(sequence) + " " + std::string(state)));
 }
 
 JobSeal JobSeal::of(const Job& job) {
     JobSeal out;
     everyThing(job, [&]<typename T>(const T& thing) {
-        out.mix(jobKinds[AnyChange(Change<T>{}).index()], sealOf(thing));
+        out.mix(jobKinds[AnyChange(Change<T>{}).index()], sealOf(toJson(thing).dump()));
     });
     return out;
 }

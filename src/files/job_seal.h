@@ -1,10 +1,24 @@
 #pragma once
-#include "core/job/edit.h"
+#include "core/job/job_json.h"
 #include <QByteArray>
 #include <map>
 #include <string>
+#include <vector>
 
 namespace burin {
+
+/// A change with its JSON made once: what is written, sealed and logged is the same text.
+struct WrittenChange {
+    std::string_view kind;
+    std::string id;
+    Json before, after; ///< null: there is none
+    std::string beforeText, afterText;
+};
+using WrittenEdit = std::vector<WrittenChange>;
+
+WrittenEdit written(const Edit& edit);
+/// The edit's JSON, as toJson(edit).dump() gives it.
+std::string logText(const std::string& title, const WrittenEdit& changes);
 
 /// What tells a job from one whose bytes were altered on the disk, since SQLite looks at the shape
 /// of its pages and not at the figures in them: for each kind, the exclusive-or of the first 16
@@ -12,7 +26,9 @@ namespace burin {
 class JobSeal {
 public:
     static JobSeal of(const Job& job);
-    void take(const Edit& edit);
+    void take(const WrittenEdit& edit);
+    /// A line of the logbook came into a state, or left it.
+    void takeLine(qint64 sequence, std::string_view state);
     /// The tally of a kind as 32 hexadecimal digits; noughts for one without things.
     [[nodiscard]] QByteArray hex(std::string_view kind) const;
 
@@ -20,6 +36,8 @@ private:
     void mix(std::string_view kind, const QByteArray& seal);
     std::map<std::string, QByteArray, std::less<>> tallies_;
 };
+/// The kind of the logbook's lines in the seal.
+inline constexpr std::string_view logKind = "log";
 
 /// The seal of a line of the logbook.
 QByteArray sealOfLogLine(const std::string& who, const std::string& title,

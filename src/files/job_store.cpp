@@ -1,5 +1,4 @@
 #include "files/job_store.h"
-#include "core/catalogue/json_reader.h"
 #include "core/job/job_json.h"
 #include "files/job_database.h"
 #include "files/job_file.h"
@@ -45,18 +44,28 @@ struct JobStore::Private {
 
     [[nodiscard]] QSqlDatabase& db() { return database.db; }
 
-    void log(const Edit& edit, const std::string& who) {
-        const std::string json = toJson(edit).dump();
-        logLine(who, edit.title, "done", json);
+    /// Writes a line of the logbook and takes it into the seal.
+    void logLine(JobSeal& sealed, const std::string& who, const std::string& title,
+                 const char* state, const std::string& json) {
+        const QSqlQuery line =
+            runSql(db(),
+                   QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
+                                  "VALUES (?, ?, ?, ?, ?, ?)"),
+                   {now(), QString::fromStdString(who), QString::fromStdString(title),
+                    QString::fromLatin1(state), QString::fromStdString(json),
+                    QString::fromLatin1(sealOfLogLine(who, title, json))});
+        sealed.takeLine(line.lastInsertId().toLongLong(), state);
     }
-    void logLine(const std::string& who, const std::string& title, const char* state,
-                 const std::string& json) {
+    /// What could be done again cannot any more, once something else was done.
+    void dropUndone(JobSeal& sealed) {
+        QSqlQuery lines =
+            runSql(db(), QStringLiteral("SELECT sequence FROM edit_log WHERE state = 'undone'"));
+        while (lines.next()) {
+            sealed.takeLine(lines.value(0).toLongLong(), "undone");
+            sealed.takeLine(lines.value(0).toLongLong(), "dropped");
+        }
         runSql(db(),
-               QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
-                              "VALUES (?, ?, ?, ?, ?, ?)"),
-               {now(), QString::fromStdString(who), QString::fromStdString(title),
-                QString::fromLatin1(state), QString::fromStdString(json),
-                QString::fromLatin1(sealOfLogLine(who, title, json))});
+               QStringLiteral("UPDATE edit_log SET state = 'dropped' WHERE state = 'undone'"));
     }
 
     struct Line {
@@ -127,10 +136,11 @@ struct JobStore::Private {
             };
             if (entry->seal != sealOfLogLine(entry->who, entry->title, entry->json))
                 return broken("");
-            const auto json = parseJson(entry->json, "edit log");
-            if (!json)
-                return broken(": " + json.error().what);
-            auto edit = readEdit(*json, "edit log");
+            // Its seal holds: it is what this program wrote.
+            const Json json = Json::parse(entry->json, nullptr, false);
+            if (json.is_discarded())
+                return broken(": it is no JSON");
+            auto edit = readEdit(json, "edit log");
             if (!edit)
                 return broken(": " + edit.error().what);
             if (std::string_view(from) == "done")
@@ -138,13 +148,16 @@ struct JobStore::Private {
             auto next = apply(job, *edit);
             if (!next)
                 return refuse(next.error());
+            const WrittenEdit rows = written(*edit);
             JobSeal sealed = seal;
-            sealed.take(*edit);
+            sealed.take(rows);
+            sealed.takeLine(entry->sequence, from);
+            sealed.takeLine(entry->sequence, to);
             auto done = transaction([&] {
-                writeChanges(db(), *edit);
-                writeSeal(db(), sealed, &*edit);
+                writeChanges(db(), rows);
                 runSql(db(), QStringLiteral("UPDATE edit_log SET state = ? WHERE sequence = ?"),
                        {QString::fromLatin1(to), entry->sequence});
+                writeSeal(db(), sealed, &rows);
             });
             if (done) {
                 job = std::move(*next);
@@ -216,12 +229,12 @@ Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const J
             return d->transaction([&] {
                 createTables(d->db());
                 writeJob(d->db(), job);
-                writeSeal(d->db(), d->seal);
                 for (const auto& a : attachments)
                     if (!isPictureOf(job, a.hash))
                         d->keep(a);
                 if (!title.empty())
-                    d->logLine(who, title, "begun", "{}");
+                    d->logLine(d->seal, who, title, "begun", "{}");
+                writeSeal(d->db(), d->seal);
             });
         } catch (const SqlFailed& failed) {
             return sqlFault(d->path, failed);
@@ -265,7 +278,7 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         auto seen = look(d->database.db, d->path);
         if (!seen)
             return refuse(seen.error());
-        d->seal = JobSeal::of(seen->job);
+        d->seal = seen->seal;
         if (access == Access::ReadWrite) {
             d->database.close();
             d->file->remember();
@@ -309,17 +322,17 @@ Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
             if (isPictureOf(edit, a.hash))
                 if (auto kept = pictures.keep(a); !kept)
                     return kept;
+    const WrittenEdit rows = written(edit);
     JobSeal sealed = d_->seal;
-    sealed.take(edit);
+    sealed.take(rows);
     auto done = d_->transaction([&] {
         for (const auto& a : attachments)
             if (!isPictureOf(edit, a.hash))
                 d_->keep(a);
-        writeChanges(d_->db(), edit);
-        writeSeal(d_->db(), sealed, &edit);
-        runSql(d_->db(),
-               QStringLiteral("UPDATE edit_log SET state = 'dropped' WHERE state = 'undone'"));
-        d_->log(edit, who);
+        writeChanges(d_->db(), rows);
+        d_->dropUndone(sealed);
+        d_->logLine(sealed, who, edit.title, "done", logText(edit.title, rows));
+        writeSeal(d_->db(), sealed, &rows);
     });
     if (done) {
         pictures.stay();
@@ -386,7 +399,7 @@ Outcome<KeptFiles> JobStore::attachments() const {
         return out;
     } catch (const SqlFailed& failed) {
         return damagedJob(d_->path,
-                       std::string("its measured files cannot be read: ") + failed.what());
+                          std::string("its measured files cannot be read: ") + failed.what());
     }
 }
 

@@ -6,6 +6,7 @@
 #include <QSqlQuery>
 #include <QVariant>
 #include <algorithm>
+#include <array>
 #include <initializer_list>
 #include <set>
 
@@ -281,44 +282,14 @@ void removeRow(Statements& sql, const Table& table, const std::string& id) {
             {QString::fromStdString(id)});
 }
 
-const Table& tableOf(const JobInfo*) {
-    return jobTable;
-}
-const Table& tableOf(const Room*) {
-    return roomTable;
-}
-const Table& tableOf(const Run*) {
-    return runTable;
-}
-const Table& tableOf(const Measurement*) {
-    return measurementTable;
-}
-const Table& tableOf(const UserCable*) {
-    return cableTable;
-}
-const Table& tableOf(const Distribution*) {
-    return distributionTable;
-}
-const Table& tableOf(const BusChain*) {
-    return busTable;
-}
-const Table& tableOf(const Floor*) {
-    return floorTable;
-}
-const Table& tableOf(const Place*) {
-    return placeTable;
-}
-const Table& tableOf(const Pathway*) {
-    return pathwayTable;
-}
-const Table& tableOf(const MainsRoute*) {
-    return mainsTable;
-}
-const Table& tableOf(const Surface*) {
-    return surfaceTable;
-}
-const Table& tableOf(const Photograph*) {
-    return photographTable;
+/// The tables in the order of the kinds.
+const std::array<const Table*, jobKinds.size()> tablesOfKinds{
+    &jobTable,          &roomTable,    &runTable,       &measurementTable, &cableTable,
+    &distributionTable, &busTable,     &floorTable,     &placeTable,       &pathwayTable,
+    &mainsTable,        &surfaceTable, &photographTable};
+const Table& tableOf(std::string_view kind) {
+    const auto it = std::find(jobKinds.begin(), jobKinds.end(), kind);
+    return *tablesOfKinds[static_cast<std::size_t>(it - jobKinds.begin())];
 }
 
 struct RowWriter {
@@ -326,10 +297,10 @@ struct RowWriter {
 
     /// A row that is the same before and after is left alone: an edit of a thousand lengths
     /// touches a thousand stretches and no run.
-    template <typename T>
-    void write(const T*, const std::string& id, const Json* before, const Json* after) const {
-        const Table& table = tableOf(static_cast<const T*>(nullptr));
-        if constexpr (std::is_same_v<T, Run>)
+    void write(std::string_view kind, const std::string& id, const Json* before,
+               const Json* after) const {
+        const Table& table = tableOf(kind);
+        if (&table == &runTable)
             for (const auto& child : runChildren)
                 writeChildren(child, id, before, after);
         if (before != nullptr && after != nullptr && sameRow(table, *before, *after))
@@ -503,23 +474,6 @@ void sealLog(QSqlDatabase& db) {
                 {QString::fromLatin1(seal), sequence});
 }
 
-/// Refused where a kind of things is not what was written.
-Outcome<bool> checkSeal(QSqlDatabase& db, const Job& job, const std::string& where) {
-    const JobSeal seal = JobSeal::of(job);
-    std::map<std::string, QByteArray, std::less<>> written;
-    QSqlQuery rows = runSql(db, QStringLiteral("SELECT kind, tally FROM seal"));
-    while (rows.next())
-        written[rows.value(0).toString().toStdString()] = rows.value(1).toString().toLatin1();
-    for (const auto kind : jobKinds) {
-        const auto it = written.find(kind);
-        if (it == written.end() || it->second != seal.hex(kind))
-            return refuse(
-                where, "the file is damaged: “" + std::string(kind) + "” is not as it was written",
-                "Restore it from a copy; this one was not touched");
-    }
-    return true;
-}
-
 } // namespace
 
 QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& values) {
@@ -566,18 +520,12 @@ void bringUpToDate(QSqlDatabase& db, int version) {
     runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(jobFormatVersion));
 }
 
-void writeChanges(QSqlDatabase& db, const Edit& edit) {
+void writeChanges(QSqlDatabase& db, const WrittenEdit& edit) {
     Statements sql(db);
     const RowWriter writer{sql};
-    for (const auto& change : edit.changes)
-        std::visit(
-            [&]<typename T>(const Change<T>& c) {
-                const Json before = c.before ? toJson(*c.before) : Json();
-                const Json after = c.after ? toJson(*c.after) : Json();
-                writer.write(static_cast<const T*>(nullptr), c.id(), c.before ? &before : nullptr,
-                             c.after ? &after : nullptr);
-            },
-            change);
+    for (const auto& change : edit)
+        writer.write(change.kind, change.id, change.before.is_null() ? nullptr : &change.before,
+                     change.after.is_null() ? nullptr : &change.after);
 }
 
 void writeJob(QSqlDatabase& db, const Job& job) {
@@ -585,25 +533,47 @@ void writeJob(QSqlDatabase& db, const Job& job) {
     const RowWriter writer{sql};
     everyThing(job, [&]<typename T>(const T& thing) {
         const Json row = toJson(thing);
-        writer.write(&thing, thing.id, nullptr, &row);
+        writer.write(jobKinds[AnyChange(Change<T>{}).index()], thing.id, nullptr, &row);
     });
 }
 
-void writeSeal(QSqlDatabase& db, const JobSeal& seal, const Edit* edit) {
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const WrittenEdit* edit) {
     Statements sql(db);
-    const auto write = [&](std::string_view kind) {
+    std::set<std::string_view> touched{logKind};
+    if (edit == nullptr)
+        touched.insert(jobKinds.begin(), jobKinds.end());
+    else
+        for (const auto& change : *edit)
+            touched.insert(change.kind);
+    for (const auto kind : touched)
         sql.run(QStringLiteral("INSERT OR REPLACE INTO seal (kind, tally) VALUES (?, ?)"),
                 {QString::fromUtf8(kind.data(), qsizetype(kind.size())),
                  QString::fromLatin1(seal.hex(kind))});
-    };
-    std::set<std::string_view> touched(jobKinds.begin(), jobKinds.end());
-    if (edit != nullptr) {
-        touched.clear();
-        for (const auto& change : edit->changes)
-            touched.insert(kindOf(change));
+}
+
+JobSeal sealOf(QSqlDatabase& db, const Job& job) {
+    JobSeal out = JobSeal::of(job);
+    QSqlQuery lines = runSql(db, QStringLiteral("SELECT sequence, state FROM edit_log"));
+    while (lines.next())
+        out.takeLine(lines.value(0).toLongLong(), lines.value(1).toString().toStdString());
+    return out;
+}
+
+Outcome<bool> checkSeal(QSqlDatabase& db, const JobSeal& seal, const std::string& where) {
+    std::map<std::string, QByteArray, std::less<>> written;
+    QSqlQuery rows = runSql(db, QStringLiteral("SELECT kind, tally FROM seal"));
+    while (rows.next())
+        written[rows.value(0).toString().toStdString()] = rows.value(1).toString().toLatin1();
+    std::vector<std::string_view> all(jobKinds.begin(), jobKinds.end());
+    all.push_back(logKind);
+    for (const auto kind : all) {
+        const auto it = written.find(kind);
+        if (it == written.end() || it->second != seal.hex(kind))
+            return refuse(
+                where, "the file is damaged: “" + std::string(kind) + "” is not as it was written",
+                "Restore it from a copy; this one was not touched");
     }
-    for (const auto kind : touched)
-        write(kind);
+    return true;
 }
 
 Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where) {
@@ -627,12 +597,7 @@ Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where)
     job["mains"] = readAll(db, mainsTable, version, where);
     job["surfaces"] = readAll(db, surfaceTable, version, where);
     job["photographs"] = readAll(db, photographTable, version, where);
-    auto out = readJob(job, where);
-    if (!out || version < 4)
-        return out;
-    if (const auto sound = checkSeal(db, *out, where); !sound)
-        return refuse(sound.error());
-    return out;
+    return readJob(job, where);
 }
 
 } // namespace burin

@@ -42,13 +42,16 @@ void createTables(QSqlDatabase& db);
 /// Adds to a job of an older version what later ones have; everything in it stays.
 void bringUpToDate(QSqlDatabase& db, int version);
 /// Writes what an edit changed.
-void writeChanges(QSqlDatabase& db, const Edit& edit);
+void writeChanges(QSqlDatabase& db, const WrittenEdit& edit);
 /// Writes all of a job into fresh tables.
 void writeJob(QSqlDatabase& db, const Job& job);
-/// Writes the seal of the kinds an edit touched; of all without one.
-void writeSeal(QSqlDatabase& db, const JobSeal& seal, const Edit* edit = nullptr);
-/// Everything in the tables of that version as a job, refused where the figures are not as they
-/// were written.
+/// Writes the seal of the kinds an edit touched and of the logbook; of all without an edit.
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const WrittenEdit* edit = nullptr);
+/// The seal of a job and of the logbook's lines in the tables.
+JobSeal sealOf(QSqlDatabase& db, const Job& job);
+/// Everything in the tables of that version as a job, refused where it is not as it was written.
 Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where);
+/// Refused where a kind of things, or the logbook, is not as the job's seal has it.
+Outcome<bool> checkSeal(QSqlDatabase& db, const JobSeal& seal, const std::string& where);
 
 } // namespace burin

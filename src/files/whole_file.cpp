@@ -100,6 +100,9 @@ Outcome<std::string> targetOf(const std::string& path, const std::vector<std::st
     struct stat there {};
     if (path.empty())
         return refuse("the file to write", "no name is given", "Name one");
+    if (isBesideJob(path))
+        return refuse(path, "a file of this name is part of the job beside it",
+                      "Choose another name");
     if (::lstat(path.c_str(), &there) != 0) {
         if (errno == ENOENT && path.back() != '/')
             return path;
@@ -120,6 +123,8 @@ Outcome<std::string> targetOf(const std::string& path, const std::vector<std::st
             return refuse(path, "this is the file it is made from, which would be lost",
                           "Choose another name");
     }
+    if (isBesideJob(full.get()))
+        return refuse(path, "it leads to a part of a job of Burin's", "Choose another name");
     if (isJobFile(full.get()))
         return refuse(path, "a job of Burin's is there, and is not written over",
                       "Choose another name, or move the job away");

@@ -447,6 +447,9 @@ private slots:
         QTest::newRow("seal") << "DELETE FROM seal WHERE kind = 'run'";
         QTest::newRow("no seals") << "DROP TABLE seal";
         QTest::newRow("no log") << "DROP TABLE edit_log";
+        QTest::newRow("a line's state")
+            << "UPDATE edit_log SET state = 'dropped' WHERE sequence = 2";
+        QTest::newRow("a line less") << "DELETE FROM edit_log WHERE sequence = 2";
         QTest::newRow("no files") << "DROP TABLE attachment";
         QTest::newRow("no runs") << "DROP TABLE run";
         QTest::newRow("a stray row") << "UPDATE run_stretch SET run_id = 'gone'";

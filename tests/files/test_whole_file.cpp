@@ -134,6 +134,12 @@ private slots:
         QVERIFY(refusal("job.burin").find("a job of Burin's") != std::string::npos);
         QVERIFY(refusal("other.json").find("a job of Burin's") != std::string::npos);
         QCOMPARE(bytesOf(at("job.burin")), before);
+        // SQLite would take a file of such a name for edits that were cut off.
+        for (const char* name : {"job.burin-journal", "job.burin-wal", "job.burin-shm"}) {
+            QVERIFY(refusal(name).find("part of the job") != std::string::npos);
+            QVERIFY(!JobStore::create(at(name), "Job").has_value());
+            QVERIFY(!QFile::exists(at(name)));
+        }
     }
     void onlyPlainFiles() {
         QVERIFY(QDir().mkpath(at("folder")));

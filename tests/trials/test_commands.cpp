@@ -107,8 +107,8 @@ const char* const oddities[] = {"nan",
                                 "451"};
 
 /// Keys whose null is an answer, as docs/cli.md says.
-const QSet<QString> mayBeNull{"limit", "db",     "ports",   "referenceOhm",
-                              "atMhz", "reachM", "channelM"};
+const QSet<QString> mayBeNull{"limit",  "db",       "ports",    "referenceOhm", "atMhz",
+                              "reachM", "channelM", "marginDb", "marginAtMhz"};
 
 QString badFigure(const QJsonValue& value, const QString& key) {
     if (value.isNull() && !mayBeNull.contains(key))
