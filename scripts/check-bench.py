@@ -16,7 +16,8 @@ LIMITS = {"oneRunPredicted1000": 1.0, "oneRunMeasured1000": 1.0, "job500Runs": 2
           "tree200Outlets": 20.0, "mixed500/1/real_time": 400.0, "mixed500/2/real_time": 400.0,
           "mixed500OneEdit/3/real_time": 100.0, "mixed500OneEdit/301/real_time": 100.0,
           "mixed500OneEdit/401/real_time": 100.0, "siteDragOneOutlet": 4.0,
-          "sitePlanWhole": 120.0, "siteOutletLetGo/real_time": 150.0}
+          "sitePlanWhole": 120.0, "lengthOf10000Runs/iterations:3/real_time": 1000.0,
+          "takenBackOn10000Runs/iterations:3/real_time": 1000.0, "siteOutletLetGo/real_time": 150.0}
 failed = False
 
 
@@ -30,7 +31,7 @@ def check(name, value, limit, unit="ms"):
 
 
 best = {}
-for program in ("bench_findings", "bench_line", "bench_site"):
+for program in ("bench_findings", "bench_line", "bench_site", "bench_store"):
     out = subprocess.run([f"{BIN}/{program}", "--benchmark_format=json",
                           "--benchmark_filter=-tenPart|bareExp", "--benchmark_repetitions=5"],
                          check=True, capture_output=True, text=True, cwd=ROOT)

@@ -65,7 +65,7 @@ void plan(const PlanOptions& o) {
                             "Name one by its label, for example SL-D03"}};
         content.runId = run->id;
     }
-    for (const char* face : {"/fonts/B612-Regular.ttf", "/fonts/B612-Bold.ttf"})
+    for (const char* face : {"/fonts/B612-Regular.otf", "/fonts/B612-Bold.otf"})
         QFontDatabase::addApplicationFont(QString::fromStdString(dataFolder() + face));
     PlanScale scale;
     scale.pxPerM = 1200 / std::max(floor->widthM, floor->depthM);

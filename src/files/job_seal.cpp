@@ -3,6 +3,7 @@
 #include "core/job/system_json.h"
 #include "core/site/plan_json.h"
 #include <QCryptographicHash>
+#include <algorithm>
 
 namespace burin {
 namespace {
@@ -11,7 +12,7 @@ constexpr qsizetype sealBytes = 16;
 
 QByteArray sealOf(const std::string& text) {
     return QCryptographicHash::hash(QByteArrayView(text.data(), qsizetype(text.size())),
-                                    QCryptographicHash::Sha256)
+                                    QCryptographicHash::Blake2b_160)
         .left(sealBytes);
 }
 
@@ -36,6 +37,32 @@ WrittenEdit written(const Edit& edit) {
                 }
             },
             change);
+    return out;
+}
+
+WrittenEdit written(Json editJson, bool takenBack) {
+    WrittenEdit out;
+    auto& changes = editJson["changes"];
+    out.reserve(changes.size());
+    for (auto& change : changes) {
+        WrittenChange& row = out.emplace_back();
+        const auto kind = change["kind"].get<std::string>();
+        row.kind = *std::find(jobKinds.begin(), jobKinds.end(), kind);
+        row.before = std::move(change["before"]);
+        row.after = std::move(change["after"]);
+        if (takenBack)
+            std::swap(row.before, row.after);
+        for (const auto& [json, text] :
+             {std::pair(&row.before, &row.beforeText), std::pair(&row.after, &row.afterText)}) {
+            if (json->is_null())
+                continue;
+            row.id = (*json)["id"].get<std::string>();
+            *text = json->dump();
+        }
+    }
+    // Last done, first taken back.
+    if (takenBack)
+        std::reverse(out.begin(), out.end());
     return out;
 }
 
@@ -88,7 +115,7 @@ QByteArray JobSeal::hex(std::string_view kind) const {
 
 QByteArray sealOfLogLine(const std::string& who, const std::string& title,
                          const std::string& editJson) {
-    QCryptographicHash hash(QCryptographicHash::Sha256);
+    QCryptographicHash hash(QCryptographicHash::Blake2b_160);
     for (const std::string* text : {&who, &title, &editJson}) {
         hash.addData(QByteArrayView(text->data(), qsizetype(text->size())));
         hash.addData(QByteArrayView("\0", 1));

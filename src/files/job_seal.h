@@ -17,12 +17,14 @@ struct WrittenChange {
 using WrittenEdit = std::vector<WrittenChange>;
 
 WrittenEdit written(const Edit& edit);
+/// The same from the JSON of an edit that was read from it, done or taken back.
+WrittenEdit written(Json editJson, bool takenBack);
 /// The edit's JSON, as toJson(edit).dump() gives it.
 std::string logText(const std::string& title, const WrittenEdit& changes);
 
 /// What tells a job from one whose bytes were altered on the disk, since SQLite looks at the shape
 /// of its pages and not at the figures in them: for each kind, the exclusive-or of the first 16
-/// bytes of the SHA-256 of every thing's JSON. An edit changes it by its own things alone.
+/// bytes of the BLAKE2b-160 of every thing's JSON. An edit changes it by its own things alone.
 class JobSeal {
 public:
     static JobSeal of(const Job& job);

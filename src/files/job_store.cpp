@@ -137,7 +137,7 @@ struct JobStore::Private {
             if (entry->seal != sealOfLogLine(entry->who, entry->title, entry->json))
                 return broken("");
             // Its seal holds: it is what this program wrote.
-            const Json json = Json::parse(entry->json, nullptr, false);
+            Json json = Json::parse(entry->json, nullptr, false);
             if (json.is_discarded())
                 return broken(": it is no JSON");
             auto edit = readEdit(json, "edit log");
@@ -148,7 +148,7 @@ struct JobStore::Private {
             auto next = apply(job, *edit);
             if (!next)
                 return refuse(next.error());
-            const WrittenEdit rows = written(*edit);
+            const WrittenEdit rows = written(std::move(json), std::string_view(from) == "done");
             JobSeal sealed = seal;
             sealed.take(rows);
             sealed.takeLine(entry->sequence, from);

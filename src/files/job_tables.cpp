@@ -263,23 +263,35 @@ QString columnList(const Table& table, int version = jobFormatVersion) {
     return names.join(QStringLiteral(", "));
 }
 
-void insertRow(Statements& sql, const Table& table, const Json& json, const QString& extraColumns,
-               const QVariantList& extra) {
-    QVariantList values = extra;
-    for (const auto& column : table.columns)
-        values << toSql(json, column);
-    QStringList marks;
-    for (qsizetype i = 0; i < values.size(); ++i)
-        marks << QStringLiteral("?");
-    sql.run(QStringLiteral("INSERT INTO \"%1\" (%2%3) VALUES (%4)")
-                .arg(QLatin1String(table.name), extraColumns, columnList(table),
-                     marks.join(QLatin1Char(','))),
-            values);
+/// What writes the rows of a table, put together once.
+struct RowSql {
+    QString insert, remove;
+};
+const RowSql& rowSql(const Table& table, const char* owner) {
+    static thread_local std::map<const Table*, RowSql> made;
+    RowSql& out = made[&table];
+    if (out.insert.isEmpty()) {
+        QStringList marks;
+        for (std::size_t i = 0; i < table.columns.size() + (owner != nullptr ? 2 : 0); ++i)
+            marks << QStringLiteral("?");
+        out.insert =
+            QStringLiteral("INSERT INTO \"%1\" (%2%3) VALUES (%4)")
+                .arg(QLatin1String(table.name),
+                     owner == nullptr ? QString()
+                                      : QLatin1String(owner) + QStringLiteral(", position, "),
+                     columnList(table), marks.join(QLatin1Char(',')));
+        out.remove =
+            QStringLiteral("DELETE FROM \"%1\" WHERE %2 = ?")
+                .arg(QLatin1String(table.name), QLatin1String(owner == nullptr ? "id" : owner));
+    }
+    return out;
 }
+constexpr const char* childOwner = "run_id";
 
-void removeRow(Statements& sql, const Table& table, const std::string& id) {
-    sql.run(QStringLiteral("DELETE FROM \"%1\" WHERE id = ?").arg(QLatin1String(table.name)),
-            {QString::fromStdString(id)});
+QVariantList rowValues(const Table& table, const Json& json, QVariantList first = {}) {
+    for (const auto& column : table.columns)
+        first << toSql(json, column);
+    return first;
 }
 
 /// The tables in the order of the kinds.
@@ -305,10 +317,11 @@ struct RowWriter {
                 writeChildren(child, id, before, after);
         if (before != nullptr && after != nullptr && sameRow(table, *before, *after))
             return;
+        const RowSql& row = rowSql(table, nullptr);
         if (before != nullptr)
-            removeRow(sql, table, id);
+            sql.run(row.remove, {QString::fromStdString(id)});
         if (after != nullptr)
-            insertRow(sql, table, *after, {}, {});
+            sql.run(row.insert, rowValues(table, *after));
     }
 
 private:
@@ -324,16 +337,14 @@ private:
         if (before != nullptr && after != nullptr && (*before)[child.key] == (*after)[child.key])
             return;
         const QString run = QString::fromStdString(id);
-        if (before != nullptr)
-            sql.run(QStringLiteral("DELETE FROM \"%1\" WHERE run_id = ?")
-                        .arg(QLatin1String(child.table->name)),
-                    {run});
+        const RowSql& rows = rowSql(*child.table, childOwner);
+        if (before != nullptr && !(*before)[child.key].empty())
+            sql.run(rows.remove, {run});
         if (after == nullptr)
             return;
         int position = 0;
         for (const auto& row : (*after)[child.key])
-            insertRow(sql, *child.table, row, QStringLiteral("run_id, position, "),
-                      {run, position++});
+            sql.run(rows.insert, rowValues(*child.table, row, {run, position++}));
     }
 };
 

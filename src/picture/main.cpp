@@ -50,14 +50,14 @@ void warmUp(bool pdf) {
     QImageReader::supportedImageFormats();
     QImage image(64, 64, QImage::Format_ARGB32_Premultiplied);
     image.fill(Qt::white);
-    for (const char* face : {"B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf"}) {
+    for (const char* face : {"B612-Regular.otf", "B612-Bold.otf"}) {
         QFile file(QString::fromStdString(burin::dataFolder()) + QStringLiteral("/fonts/") +
                    QLatin1String(face));
         if (file.open(QIODevice::ReadOnly))
             QFontDatabase::addApplicationFontFromData(file.readAll());
     }
     QPainter painter(&image);
-    for (const char* family : {"B612", "B612 Mono", "sans-serif"})
+    for (const char* family : {"B612", "sans-serif"})
         for (const bool bold : {false, true}) {
             QFont font(QString::fromLatin1(family));
             font.setBold(bold);

@@ -3,7 +3,6 @@
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
 #include <QFileInfo>
-#include <QTimer>
 
 namespace burin {
 
@@ -14,16 +13,21 @@ StoreThread::StoreThread(Catalogue shipped)
     worker_->moveToThread(&thread_);
     thread_.start();
     post([this] {
-        auto* timer = new QTimer(worker_);
-        QObject::connect(timer, &QTimer::timeout, worker_, [this] { watch(); });
-        timer->start(2000);
+        watch_ = new QTimer(worker_);
+        QObject::connect(watch_, &QTimer::timeout, worker_, [this] { watch(); });
+        watch_->start(2000);
     });
 }
 
 StoreThread::~StoreThread() {
     // The connection must close in the thread that opened it, after all that was asked before.
     QMetaObject::invokeMethod(
-        worker_, [this] { store_.reset(); }, Qt::BlockingQueuedConnection);
+        worker_,
+        [this] {
+            delete watch_;
+            store_.reset();
+        },
+        Qt::BlockingQueuedConnection);
     thread_.quit();
     thread_.wait();
     delete worker_;

@@ -4,6 +4,7 @@
 #include "files/job_store.h"
 #include <QObject>
 #include <QThread>
+#include <QTimer>
 
 namespace burin {
 
@@ -57,6 +58,7 @@ private:
 
     QThread thread_;
     QObject* worker_ = nullptr;
+    QTimer* watch_ = nullptr; ///< lives and goes in the thread
     bool lost_ = false; ///< it was said that the file on the disk is another; in the thread only
     const std::shared_ptr<const Catalogue> shipped_;
     std::unique_ptr<JobStore> store_;            ///< touched in the thread only

@@ -1,5 +1,7 @@
 #include "app/look/theme.h"
+#include "app/look/font_names.h"
 #include <QApplication>
+#include <QFile>
 #include <QFontDatabase>
 #include <QPalette>
 #include <algorithm>
@@ -69,10 +71,12 @@ QFont Theme::figures(int size) const {
 
 bool Theme::loadFonts(const QString& folder) {
     bool good = true;
-    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"})
-        good = QFontDatabase::addApplicationFont(folder + QLatin1Char('/') + QLatin1String(name) +
-                                                 QStringLiteral(".otf")) >= 0 &&
+    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"}) {
+        QFile file(folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".otf"));
+        good = file.open(QIODevice::ReadOnly) &&
+               QFontDatabase::addApplicationFontFromData(withOneFamily(file.readAll())) >= 0 &&
                good;
+    }
     return good;
 }
 
