@@ -77,7 +77,9 @@ void plan(const PlanOptions& o) {
     generator.setOutputDevice(&buffer);
     generator.setSize(size);
     generator.setViewBox(QRect(QPoint(0, 0), size));
-    generator.setTitle(QString::fromStdString(job.info.name + ": " + floor->name));
+    // The generator writes the title as it stands.
+    generator.setTitle(
+        QString::fromStdString(job.info.name + ": " + floor->name).toHtmlEscaped());
     QPainter painter(&generator);
     drawPlan(painter, content, scale, paperStyle(), QRectF(QPointF(0, 0), QSizeF(size)));
     painter.end();

@@ -119,7 +119,10 @@ private:
     }
 
 private slots:
-    void initTestCase() { QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts"))); }
+    void initTestCase() {
+        QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
+        Theme::instance().setDark(false);
+    }
     void randomHands() {
         startDemo();
         // Menus and dialogs are closed again: nobody is there to answer them.

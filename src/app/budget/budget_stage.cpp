@@ -81,19 +81,22 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     left->addWidget(feedline_);
     system_->body()->addWidget(systemSheet_);
     left->addWidget(system_);
-    auto* right = new QVBoxLayout;
+    auto* rightColumn = new QWidget(this);
+    auto* right = new QVBoxLayout(rightColumn);
+    right->setContentsMargins(0, 0, 0, 0);
     right->setSpacing(8);
     right->addWidget(verdict_);
     right->addWidget(parts_);
     right->addWidget(curesPanel_, 1);
     right->addStretch();
+    // On a small screen they are scrolled; on a usual one all of them are in sight.
+    auto* rightScroll = scrolled(rightColumn);
+    rightScroll->setMaximumWidth(420);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(12);
     columns->addLayout(left, 9);
-    columns->addLayout(right, 5);
+    columns->addWidget(rightScroll, 5);
     // Larger windows give their room to the plot.
-    for (auto* panel : {verdict_, parts_, curesPanel_})
-        panel->setMaximumWidth(420);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(16, 12, 16, 12);
     all->setSpacing(8);

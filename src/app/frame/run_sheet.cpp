@@ -63,7 +63,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     };
     share(nearCord_, farCord_, 1, 4, 1, 1);
     share(connector_, counts_, 1, 6, 3, 1);
-    grid->setColumnMinimumWidth(5, Theme::instance().px(124));
+    grid->setColumnMinimumWidth(5, Theme::instance().px(104));
     grid->setColumnStretch(1, 3);
     grid->setColumnStretch(3, 4);
     grid->setColumnStretch(5, 2);

@@ -228,6 +228,8 @@ RunsPanel::RunsPanel(Session& session, QWidget* parent)
                         "as in the room's last run (Insert)"));
     add_->setAccessibleName(tr("Add a run"));
     add_->setObjectName(QStringLiteral("addRun"));
+    setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
+    connect(&Theme::instance(), &Theme::changed, this, [this] { updateGeometry(); });
     layout->addWidget(find_);
     layout->addWidget(list_, 1);
     layout->addWidget(add_);
@@ -245,6 +247,13 @@ RunsPanel::RunsPanel(Session& session, QWidget* parent)
     connect(&session, &Session::selectionChanged, this, [this] { showSelection(); });
     connect(model_, &QAbstractItemModel::modelReset, this, [this] { showSelection(); });
     connect(&Theme::instance(), &Theme::changed, list_, [this] { list_->doItemsLayout(); });
+}
+
+QSize RunsPanel::sizeHint() const {
+    return {Theme::instance().px(296), QWidget::sizeHint().height()};
+}
+QSize RunsPanel::minimumSizeHint() const {
+    return {Theme::instance().px(224), QWidget::minimumSizeHint().height()};
 }
 
 void RunsPanel::takeSelection() {

@@ -55,6 +55,9 @@ class RunsPanel : public QWidget {
     Q_OBJECT
 public:
     explicit RunsPanel(Session& session, QWidget* parent = nullptr);
+    /// Narrower where the window is, as far as bar and state can still be read.
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override;
     void focusFind() { find_->setFocus(); }
     void focusAdd() { add_->setFocus(); }
     void focusList() { list_->setFocus(); }

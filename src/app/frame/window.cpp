@@ -45,9 +45,6 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     auto* row = new QHBoxLayout(middle);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
-    runs_->setFixedWidth(Theme::instance().px(296));
-    connect(&Theme::instance(), &Theme::changed, runs_,
-            [this] { runs_->setFixedWidth(Theme::instance().px(296)); });
     row->addWidget(runs_);
     row->addWidget(stack_, 1);
     auto* all = new QWidget(this);

@@ -16,11 +16,12 @@ QVector<double> vectorOf(const std::vector<double>& v) {
 }
 
 QString judgementLine(const Judgement& j, const QString& what) {
+    const QString reason = q(j.reason).toHtmlEscaped();
     if (j.against.empty())
-        return QObject::tr("%1: %2").arg(what, q(j.reason));
+        return QObject::tr("%1: %2").arg(what, reason);
     return QObject::tr("%1, %2: <b>%3</b>%4")
-        .arg(what, q(j.against), q(std::string(stateName(j.state))),
-             j.reason.empty() ? QString() : QStringLiteral(". ") + q(j.reason).toHtmlEscaped());
+        .arg(what, q(j.against).toHtmlEscaped(), q(std::string(stateName(j.state))),
+             reason.isEmpty() ? QString() : QStringLiteral(". ") + reason);
 }
 
 } // namespace
@@ -64,6 +65,8 @@ TestStage::TestStage(Session& session, QWidget* parent)
     lines->setSpacing(4);
     for (auto* label : {service_, class_, notes_})
         lines->addWidget(label);
+    for (auto* label : {service_, class_})
+        label->setTextFormat(Qt::RichText); // what is others' in it is escaped
     lines->addLayout(history_);
     lines->addStretch();
     auto* scroll = new QScrollArea(this);

@@ -194,7 +194,8 @@ QLineEdit* TesterEntry::field(const QString& name, const QString& tip, const cha
     edit->setAccessibleName(name);
     edit->setToolTip(tip);
     edit->setPlaceholderText(tip.section(QLatin1Char('|'), 0, 0));
-    edit->setMinimumWidth(width);
+    edit->setMinimumWidth(width * 3 /
+                          4); // on a small screen; the hint in it is cut before a word is
     edit->setMaximumWidth(2 * width);
     layout()->addWidget(label);
     layout()->addWidget(edit);
