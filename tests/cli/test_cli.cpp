@@ -1,3 +1,4 @@
+#include <QElapsedTimer>
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -6,6 +7,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
+#include <sys/stat.h>
 
 class TestCli : public QObject {
     Q_OBJECT
@@ -92,6 +94,121 @@ private slots:
         run(QStringLiteral("findings /nowhere.burin"));
         QCOMPARE(exit_, 3);
         QVERIFY(error_.contains("no such file"));
+    }
+    void figuresThatCannotBeAreRefused_data() {
+        QTest::addColumn<QString>("words");
+        QTest::addColumn<QByteArray>("said");
+        const auto row = [](const char* words, const char* said) {
+            QTest::newRow(words) << QString::fromUtf8(words) << QByteArray(said);
+        };
+        row("feedline --cable coax-rg213 --length 30 --mhz 145 --watt 25 --temperature nan",
+            "--temperature wants a number from -60 to 200 °C, not “nan”");
+        row("warmth --cable cat6a-utp --cables 24 --ampere nan",
+            "--ampere wants a number from 0 to 100 A");
+        row("warmth --cable cat6a-utp --cables 24 --ampere 1 --ambient -1e9", "--ambient wants");
+        row("supply --volts inf --awg 24 --load a:1m:1A",
+            "--volts wants a number from 0.1 to 1000 V");
+        row("supply --volts 12 --tolerance 0.5.5 --awg 24 --load a:1m:1A",
+            "--tolerance wants a number from 0 to 50 %");
+        row("supply --volts 12 --tolerance 51 --awg 24 --load a:1m:1A", "from 0 to 50 %");
+        row("supply --volts 12 --awg 24 --load a:1m:-1A", "--load wants");
+        row("reach --cable coax-s6 --service tv --head-level 1e300", "--head-level wants");
+        row("reach --cable coax-rg213 --service feedline --loss-budget 3 --band-from 200 --band-to "
+            "100",
+            "--band-to lies below");
+        row("loss --cable cat6-utp --length 1m --at 1e99", "no frequency");
+        row("limit --class EA --parameter unbalance --loop -1", "--loop wants");
+        row("connectors --cable coax-s6 --mhz 0", "--mhz wants");
+        row("echo x.s1p --velocity 1.01", "--velocity wants a number from 0.01 to 1,");
+    }
+    void figuresThatCannotBeAreRefused() {
+        QFETCH(QString, words);
+        QFETCH(QByteArray, said);
+        run(words);
+        QVERIFY2(exit_ == 2 || exit_ == 3, error_.constData());
+        QVERIFY2(error_.contains(said), error_.constData());
+    }
+    void whereTheAnswerGoes() {
+        const auto shell = [&](const QString& command) {
+            QProcess process;
+            process.start(QStringLiteral("/bin/sh"), {QStringLiteral("-c"), command});
+            process.waitForFinished();
+            error_ = process.readAllStandardError();
+            exit_ = process.exitCode();
+            return process.readAllStandardOutput();
+        };
+        const QString cli = QStringLiteral(BURIN_BIN "/burin-cli ");
+        shell(cli + QStringLiteral("cables >/dev/full"));
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("does not take the answer"));
+        const QByteArray streamed =
+            shell(cli + QStringLiteral("export %1 /dev/stdout").arg(demo()));
+        QCOMPARE(exit_, 0);
+        QCOMPARE(QJsonDocument::fromJson(streamed).object()[QLatin1String("format")].toString(),
+                 QStringLiteral("burin-job"));
+        QVERIFY(error_.contains("\"exported\"")); // beside it, not in it
+        shell(cli + QStringLiteral("export %1 /dev/stdout >/dev/full").arg(demo()));
+        QCOMPARE(exit_, 3);
+    }
+    void nothingIsWrittenOverItsInput() {
+        const QString job = demo();
+        QFile file(job);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QByteArray before = file.readAll();
+        file.close();
+        for (const QStringList& words :
+             {QStringList{"export", job, job}, QStringList{"plan", job, "--svg", job},
+              QStringList{"export", job, job + "-journal"},
+              QStringList{"export", job, folder_.path()}, QStringList{"export", job, "/dev/null"},
+              QStringList{"import", job, job}}) {
+            run(words);
+            QVERIFY2(exit_ == 3, qPrintable(words.join(' ')));
+            QVERIFY(!error_.isEmpty());
+        }
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QCOMPARE(file.readAll(), before);
+        QVERIFY(!QFile::exists(job + "-journal"));
+        QFile chain(folder_.filePath("chain.json"));
+        QVERIFY(chain.open(QIODevice::WriteOnly));
+        chain.write(
+            R"({"referenceOhm":75,"parts":[{"kind":"line","cable":"coax-s6","lengthM":30}]})");
+        chain.close();
+        run(QStringList{"network", chain.fileName(), "--out", chain.fileName()});
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("made from"));
+    }
+    void whatNeverEndsIsNotRead() {
+        const QString pipe = folder_.filePath("pipe");
+        if (!QFile::exists(pipe))
+            QCOMPARE(::mkfifo(QFile::encodeName(pipe), 0600), 0);
+        for (const QString& endless : {pipe, QStringLiteral("/dev/zero"), folder_.path()})
+            for (const QStringList& words :
+                 {QStringList{"read", endless}, QStringList{"findings", endless},
+                  QStringList{"import", endless, folder_.filePath("new.burin")},
+                  QStringList{"tree", endless}, QStringList{"bus", endless},
+                  QStringList{"picture", endless, "--out", folder_.filePath("out.png")},
+                  QStringList{"compare", demo(), "--run", "SL-D01", "--file", endless}}) {
+                QElapsedTimer clock;
+                clock.start();
+                run(words);
+                QVERIFY2(exit_ == 3, qPrintable(words.join(' ')));
+                QVERIFY2(clock.elapsed() < 5000, qPrintable(words.join(' ')));
+                QVERIFY2(error_.contains("pipe") || error_.contains("device") ||
+                             error_.contains("folder"),
+                         error_.constData());
+            }
+        QVERIFY(!QFile::exists(folder_.filePath("new.burin")));
+    }
+    void aByteOfAnotherEncodingDoesNotEndTheFindings() {
+        QFile csv(folder_.filePath("latin.csv"));
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write("Frequency (MHz);D\xe4mpfung 1-2 (dB)\n1;2,0\n100;15,0\n");
+        csv.close();
+        const auto out = run(QStringList{"read", csv.fileName()});
+        QCOMPARE(exit_, 0);
+        QVERIFY(out[QLatin1String("points")].toArray()[0].toObject().contains(
+            QString::fromUtf8("Dämpfung 1-2 (dB)")));
+        QVERIFY(out[QLatin1String("notes")].toArray()[0].toString().contains("Latin-1"));
     }
     void publishedCheckValues_data() {
         QTest::addColumn<QString>("words");

@@ -154,3 +154,38 @@ TEST(Echo, WhatItCannotReadIsRefused) {
     sweep.frequencyMhz.resize(5);
     EXPECT_NE(echoOf(sweep, 0, {}).error().what.find("too few"), std::string::npos);
 }
+
+TEST(Echo, finelyMeasuredSweepsAreCutAtTheirTopAndItIsSaid) {
+    const Line line = lineOf(*shipped().cable("coax-s6"), shipped().temperature);
+    const Chain chain{line.impedanceOhm, {LinePart{line, 40}}};
+    NetworkSweep sweep;
+    sweep.ports = 1;
+    sweep.referenceOhm = {chain.referenceOhm};
+    for (int k = 0; k < 20001; ++k) {
+        const double f = 0.1 + 0.1 * k;
+        const Complex z = abcdOf(chain, f).inputOhm(1e12);
+        sweep.frequencyMhz.push_back(f);
+        sweep.s.push_back((z - chain.referenceOhm) / (z + chain.referenceOhm));
+    }
+    EchoOptions how;
+    how.line = line;
+    how.velocityMPerS = line.velocityMPerS;
+    const auto trace = echoOf(sweep, 0, how);
+    ASSERT_TRUE(trace);
+    // As far as before, if not as fine: 4,001 frequencies to 400.1 MHz.
+    EXPECT_NEAR(trace->rangeM, line.velocityMPerS / 2e5, 0.01);
+    EXPECT_NEAR(trace->resolutionM, line.velocityMPerS / 2e6 / 400.1, 1e-6);
+    ASSERT_FALSE(trace->notes.empty());
+    EXPECT_NE(trace->notes.front().find("of 20001 frequencies the lowest 4001"), std::string::npos);
+    ASSERT_FALSE(trace->peaks.empty());
+    EXPECT_NEAR(trace->peaks.back().distanceM, 40, 0.3);
+    // A grid that would have to be filled in for ever below its first frequency.
+    NetworkSweep far;
+    far.ports = 1;
+    far.referenceOhm = {75};
+    for (int k = 0; k < 32; ++k) {
+        far.frequencyMhz.push_back(1e6 + 1e-3 * k);
+        far.s.emplace_back(0.1, 0);
+    }
+    EXPECT_FALSE(echoOf(far, 0, how));
+}

@@ -1,5 +1,9 @@
 #include "core/job/job_json.h"
+#include "core/job/moment.h"
+#include "core/job/run_text.h"
 #include "core/shipped.h"
+#include <functional>
+#include <set>
 
 using namespace burin;
 
@@ -133,4 +137,108 @@ TEST(JobCables, userCableLiesOverTheCatalogue) {
     EXPECT_DOUBLE_EQ(both.cable("cat6a-utp")->attenuation.k1Db.value, 3);
     EXPECT_TRUE(both.cable("cat6a-utp")->userDefined);
     EXPECT_EQ(faults.size(), 1U);
+}
+
+TEST(Moments, areOneMomentInEveryZone) {
+    const auto at = utcMs("2026-11-25T22:35:27.125Z");
+    ASSERT_TRUE(at);
+    EXPECT_EQ(*at, 1795646127125); // date -u -d 2026-11-25T22:35:27 +%s
+    for (const char* same : {"2026-11-25T23:35:27.125+01:00", "2026-11-25 22:35:27.125",
+                             "2026-11-25T17:35:27,125-0500", "2026-11-26T04:05:27.125+05:30",
+                             "2026-11-25T22:35:27.1259Z"})
+        EXPECT_EQ(utcMs(same), at) << same;
+    EXPECT_EQ(utcMs("1970-01-01T00:00Z"), 0);
+    EXPECT_EQ(utcMs("1970-01-01T01:00+01"), 0);
+    for (const char* none : {"", "2026-11-25", "2026-02-30T00:00Z", "2026-13-01T00:00Z",
+                             "2026-11-25T24:00Z", "2026-11-25T10:61Z", "2026-11-25T10:00+99:00",
+                             "2026-11-25T10:00Zx", "20261125T1000Z", "yesterday"})
+        EXPECT_FALSE(utcMs(none)) << none;
+}
+
+TEST(Edits, ofManyThingsAreAsOfFew) {
+    // The same changes one by one and at once: the same job, in the same order.
+    Job job = oneRunJob();
+    for (int i = 0; i < 40; ++i) {
+        burin::Run run = job.runs[0];
+        run.id = "n" + std::to_string(i);
+        run.label = "N-" + std::to_string(i);
+        run.order = 40 - i;
+        job = *apply(job, {"add", {put<burin::Run>(std::nullopt, run)}});
+    }
+    Edit many{"many", {}};
+    Job byOne = job;
+    for (int i = 0; i < 40; ++i) {
+        const burin::Run before = *job.run("n" + std::to_string(i));
+        burin::Run after = before;
+        after.order = (i * 7) % 13;
+        const AnyChange change = i % 5 == 0
+                                     ? put(std::optional(before), std::optional<burin::Run>{})
+                                     : changed(before, after);
+        many.changes.push_back(change);
+        byOne = *apply(byOne, {"one", {change}});
+    }
+    EXPECT_EQ(*apply(job, many), byOne);
+    EXPECT_EQ(*apply(byOne, inverse(many)), job);
+    // One that starts from what is not there refuses all.
+    many.changes.push_back(changed(job.runs.back(), job.runs.front()));
+    EXPECT_FALSE(apply(job, many));
+}
+
+TEST(Edits, textsHaveLimits) {
+    const Job job = oneRunJob();
+    const auto said = [&](const std::function<void(burin::Run&)>& change) {
+        burin::Run after = job.runs[0];
+        change(after);
+        const auto done = apply(job, {"t", {changed(job.runs[0], after)}});
+        return done ? std::string() : done.error().text();
+    };
+    EXPECT_EQ(said([](burin::Run& r) { r.note = std::string(4000, 'n'); }), "");
+    EXPECT_NE(said([](burin::Run& r) { r.note = std::string(4001, 'n'); }).find("note is 4001"),
+              std::string::npos);
+    // Characters, not bytes.
+    std::string omegas;
+    for (int i = 0; i < 200; ++i)
+        omegas += "Ω";
+    EXPECT_EQ(said([&](burin::Run& r) { r.label = omegas; }), "");
+    EXPECT_NE(said([&](burin::Run& r) { r.label = omegas + "Ω"; }).find("label is 201"),
+              std::string::npos);
+    EXPECT_NE(said([](burin::Run& r) {
+                  r.stretches[0].name = std::string(40000, '7');
+              }).find("name of a stretch is 40000"),
+              std::string::npos);
+    Edit room{"room", {put<Room>(std::nullopt, Room{"q", "Q", std::string(201, 'q'), 0, 0})}};
+    EXPECT_NE(apply(job, room).error().text().find("name is 201"), std::string::npos);
+    Floor tall;
+    tall.id = "f";
+    tall.name = std::string(500, 'f');
+    const Edit floor{"floor", {put<Floor>(std::nullopt, tall)}};
+    EXPECT_NE(apply(job, floor).error().text().find("name is 500"), std::string::npos);
+}
+
+TEST(Labels, ofDuplicatesAreFoundInOneGo) {
+    Job job = oneRunJob();
+    const burin::Run like = job.runs[0];
+    job.runs.clear();
+    for (int i = 1; i <= 20000; ++i) {
+        burin::Run run = like;
+        run.id = std::to_string(i);
+        run.label = "D" + std::to_string(100000 + i);
+        job.runs.push_back(run);
+    }
+    LabelMaker labels(job);
+    std::set<std::string> made;
+    for (const auto& run : job.runs)
+        EXPECT_TRUE(made.insert(labels.next(run.label)).second);
+    EXPECT_TRUE(made.contains("D120001") && made.contains("D140000"));
+    EXPECT_EQ(labels.next("X"), "X01");
+    EXPECT_EQ(labels.next("X9"), "X10");
+    EXPECT_EQ(labels.next("X99999999999999999999"), "X99999999999999999999-01");
+}
+
+TEST(JobJson, theJobsOwnIdIsJob) {
+    Json json = toJson(oneRunJob());
+    json["info"]["id"] = "my-job";
+    const auto bad = readJob(json, "x.json");
+    ASSERT_FALSE(bad);
+    EXPECT_NE(bad.error().text().find("my-job"), std::string::npos);
 }

@@ -106,3 +106,23 @@ TEST(JsonReader, hostileDepthIsRefused) {
     ASSERT_FALSE(bad);
     EXPECT_TRUE(says(bad.error().what, "64 levels"));
 }
+
+TEST(JsonReader, whatNobodyWritesIsRefusedBeforeATreeIsMadeOfIt) {
+    const auto said = [](const std::string& text) {
+        const auto json = parseJson(text, "x");
+        return json ? std::string() : json.error().text();
+    };
+    std::string keys = "{";
+    for (int i = 0; i < 200000; ++i)
+        keys += (i == 0 ? "\"k" : ",\"k") + std::to_string(i) + "\":1";
+    EXPECT_TRUE(says(said(keys + "}"), "over 1000 keys"));
+    EXPECT_TRUE(says(said(std::string(100000, '[')), "deeper than 64"));
+    EXPECT_TRUE(says(said(R"({"a": {"b": 1, "c": 2, "b": 3}})"), "“b” twice"));
+    EXPECT_EQ(said(R"({"a": {"b": 1}, "c": {"b": 1}, "d": [{"b": 1}, {"b": 2}]})"), "");
+    // An array of many small objects takes a time linear in it.
+    std::string many = "[";
+    for (int i = 0; i < 100000; ++i)
+        many += std::string(i == 0 ? "" : ",") + R"({"id":"r","label":"x","lengthM":12.5})";
+    EXPECT_EQ(said(many + "]"), "");
+    EXPECT_EQ(said("[1,2"), "x:1:4: this is not JSON from here on. Mend the syntax at this place");
+}

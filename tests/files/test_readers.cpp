@@ -1,6 +1,7 @@
 #include "files/measured_file.h"
 #include "files/short_number.h"
 #include "files/text_cursor.h"
+#include <QElapsedTimer>
 #include <QTest>
 #include <cmath>
 
@@ -41,6 +42,61 @@ private slots:
         const auto ri = good("! c\n# GHZ S RI R 50\r\n1 1 2\r2 3 4\n", "a.s1p");
         QCOMPARE(ri.sweep->frequencyMhz.size(), 2U);
         QCOMPARE(ri.sweep->s[1], std::complex<double>(3, 4));
+    }
+    void encodings() {
+        const auto utf16 = [](const char16_t* text, bool little) {
+            QByteArray out(little ? "\xff\xfe" : "\xfe\xff");
+            for (; *text != 0; ++text) {
+                const char low = static_cast<char>(*text & 0xffU);
+                const char high = static_cast<char>(*text >> 8U);
+                out += little ? low : high;
+                out += little ? high : low;
+            }
+            return out.toStdString();
+        };
+        for (const bool little : {true, false}) {
+            const auto file = readMeasuredFile(utf16(u"f (MHz),µ\n1,2\n", little), "a.csv");
+            QVERIFY(file.has_value());
+            QCOMPARE(file->table->columns[0].header, std::string("µ"));
+            QVERIFY(file->notes.front().find("UTF-16") != std::string::npos);
+        }
+        const auto latin = readMeasuredFile("f (MHz),\xb5\n1,2\n", "a.csv");
+        QVERIFY(latin.has_value());
+        QCOMPARE(latin->table->columns[0].header, std::string("µ"));
+        QVERIFY(good("f (MHz),µ\n1,2\n", "a.csv").notes.empty());
+        QVERIFY(!bad("\xff\xfe\x00\xd8", "a.csv").cure.empty()); // half of a pair
+        // In a comment of a sweep it does no harm.
+        QCOMPARE(good("! D\xe4mpfung\n# MHz S RI\n1 1 2\n", "a.s1p").sweep->s.size(), 1U);
+        QVERIFY(
+            QString::fromStdString(bad("# MHz S RI\n1 \xe4 2\n", "a.s1p").text()).contains("ä"));
+    }
+    void limitsAreStatedAndLinear() {
+        QElapsedTimer clock;
+        clock.start();
+        const auto said = [](const std::string& text, const char* name) {
+            const auto out = readMeasuredFile(text, name);
+            return out ? std::string() : out.error().text();
+        };
+        std::string columns = "f (MHz)";
+        for (int i = 0; i < 100000; ++i)
+            columns += ",c";
+        QVERIFY(said(columns + "\n", "a.csv").find("columns, more than 1000") != std::string::npos);
+        QVERIFY(said(std::string(3 << 20, 'x'), "a.csv").find("over 1 MiB") != std::string::npos);
+        QVERIFY(said(std::string((64 << 20) + 1, ' '), "a.csv").find("larger than 64 MiB") !=
+                std::string::npos);
+        std::string line = "# MHz S RI R 50\n";
+        for (int i = 0; i < 400000; ++i)
+            line += std::to_string(i) + " 0.1 0.2 ";
+        QVERIFY(said(line, "a.s1p").find("over 1 MiB") != std::string::npos);
+        // Lines that end in carriage returns alone: each is looked at once.
+        std::string returns = "f (MHz),IL\r";
+        for (int i = 1; i <= 900000; ++i)
+            returns += std::to_string(i) + ",2\r";
+        QCOMPARE(readMeasuredFile(returns, "a.csv")->table->frequencyMhz.size(), 900000U);
+        for (int i = 900001; i <= 1000001; ++i)
+            returns += std::to_string(i) + ",2\r";
+        QVERIFY(said(returns, "a.csv").find("over 1000000 rows") != std::string::npos);
+        QVERIFY2(clock.elapsed() < 20000, qPrintable(QString::number(clock.elapsed())));
     }
     void twoPortsAreByColumns() {
         const auto f = good("# MHz S RI\n1 11 0 21 0 12 0 22 0\n", "a.s2p");

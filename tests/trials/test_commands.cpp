@@ -150,7 +150,8 @@ private slots:
         for (int f = 1; f <= 64; ++f)
             sweep += QByteArray::number(f) + " 0.1 0.05\n";
         write("in.s1p", sweep);
-        write("chain.json", R"({"referenceOhm":75,"parts":[{"cable":"coax-s6","lengthM":30}]})");
+        write("chain.json",
+              R"({"referenceOhm":75,"parts":[{"kind":"line","cable":"coax-s6","lengthM":30}]})");
         QProcess import;
         import.start(BURIN_BIN "/burin-cli", {"import", BURIN_SOURCE "/demo/kittiwake.json",
                                               folder_.filePath("job.burin")});
