@@ -11,6 +11,7 @@
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QPainter>
+#include <filesystem>
 #include <unistd.h>
 
 namespace {
@@ -26,23 +27,35 @@ QByteArray readAll() {
     }
 }
 
-int answer(const QJsonObject& said, const QByteArray& png, int code) {
+/// Writes what there is to say and ends: what a library does on its way out may need what is
+/// locked.
+[[noreturn]] void answer(const QJsonObject& said, const QByteArray& png, int code) {
     const QByteArray line = QJsonDocument(said).toJson(QJsonDocument::Compact) + '\n';
     for (QByteArrayView left : {QByteArrayView(line), QByteArrayView(png)})
         while (!left.isEmpty()) {
             const auto done =
                 ::write(STDOUT_FILENO, left.data(), static_cast<std::size_t>(left.size()));
             if (done <= 0)
-                return code + 1;
+                ::_exit(code + 1);
             left = left.sliced(done);
         }
-    return code;
+    ::_exit(code);
 }
 
-int refusal(const std::string& what, const std::string& cure) {
-    return answer({{QStringLiteral("what"), QString::fromStdString(what)},
-                   {QStringLiteral("cure"), QString::fromStdString(cure)}},
-                  {}, 3);
+[[noreturn]] void refusal(const std::string& what, const std::string& cure) {
+    answer({{QStringLiteral("what"), QString::fromStdString(what)},
+            {QStringLiteral("cure"), QString::fromStdString(cure)}},
+           {}, 3);
+}
+
+/// dataFolder(), which asks the application, for before there is one.
+std::string dataBesideProgram() {
+    const QByteArray given = qgetenv("BURIN_DATA");
+    if (!given.isEmpty())
+        return given.toStdString();
+    std::error_code error;
+    return std::filesystem::read_symlink("/proc/self/exe", error).parent_path().string() +
+           "/../share/burin";
 }
 
 /// Opens while it may be done what drawing will need: plug-ins, our fonts, the system's list.
@@ -94,29 +107,29 @@ int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     // A drawing's words are set in our fonts; a page's in its own, else in the system's.
     if (!pdf)
-        qputenv("FONTCONFIG_FILE", (dataFolder() + "/fonts/none.conf").c_str());
+        qputenv("FONTCONFIG_FILE", (dataBesideProgram() + "/fonts/none.conf").c_str());
     const QGuiApplication qt(argc, argv);
     warmUp(pdf);
     const Locked locked = lockIn(pdf ? Sandbox::Fonts : Sandbox::Closed, seconds);
     if (locked == Locked::Not)
-        return refusal("this system cannot lock the reader of pictures in, so nothing is read",
-                       "Use a kernel with seccomp, as Debian's is");
+        refusal("this system cannot lock the reader of pictures in, so nothing is read",
+                "Use a kernel with seccomp, as Debian's is");
     const auto read = readPicture(bytes, "", page, most);
     if (!read)
-        return refusal(read.error().what, read.error().cure);
+        refusal(read.error().what, read.error().cure);
     QByteArray png;
     QBuffer buffer(&png);
     buffer.open(QIODevice::WriteOnly);
     if (!read->image.save(&buffer, "PNG", 60))
-        return refusal("the picture cannot be written as PNG", "Try another");
+        refusal("the picture cannot be written as PNG", "Try another");
     std::string note = read->note;
     if (pdf && locked != Locked::Fonts)
         note = "words in fonts the page does not bring are left out";
-    return answer({{QStringLiteral("fullWidth"), read->fullWidth},
-                   {QStringLiteral("fullHeight"), read->fullHeight},
-                   {QStringLiteral("pages"), read->pages},
-                   {QStringLiteral("scaled"), read->scaled},
-                   {QStringLiteral("takenOn"), QString::fromStdString(read->takenOn)},
-                   {QStringLiteral("note"), QString::fromStdString(note)}},
-                  png, 0);
+    answer({{QStringLiteral("fullWidth"), read->fullWidth},
+            {QStringLiteral("fullHeight"), read->fullHeight},
+            {QStringLiteral("pages"), read->pages},
+            {QStringLiteral("scaled"), read->scaled},
+            {QStringLiteral("takenOn"), QString::fromStdString(read->takenOn)},
+            {QStringLiteral("note"), QString::fromStdString(note)}},
+           png, 0);
 }
