@@ -179,8 +179,10 @@ void JobFile::discard() {
     struct stat now {};
     const QByteArray name = QFile::encodeName(path_);
     if (::stat(name.constData(), &now) == 0 && now.st_ino == noted_.st_ino &&
-        now.st_dev == noted_.st_dev)
+        now.st_dev == noted_.st_dev) {
         QFile::remove(path_);
+        QFile::remove(path_ + QStringLiteral("-journal"));
+    }
 }
 
 Outcome<bool> JobFile::isAsWeLeftIt() const {

@@ -13,6 +13,7 @@
 #include <sqlite3.h>
 #include <sys/mount.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 using namespace burin;
@@ -32,39 +33,52 @@ bool has(const Fault& fault, const char* words) {
     return fault.text().find(words) != std::string::npos;
 }
 
-/// SQLite's own calls to the system, the n-th of which fails.
-int nthCall = 0, seenCalls = 0;
-bool fails() {
-    return nthCall > 0 && ++seenCalls == nthCall;
-}
-ssize_t failingWrite(int file, const void* bytes, size_t size, off_t at) {
-    if (fails()) {
-        errno = ENOSPC;
-        return -1;
+/// SQLite's own calls to the system, the n-th of which fails from `from` on.
+class FailingSQLite {
+public:
+    FailingSQLite() {
+        replace("pwrite", failingWrite);
+        replace("pwrite64", failingWrite);
+        replace("open", failingOpen);
+        replace("unlink", failingUnlink);
+        replace("ftruncate", failingTruncate);
     }
-    return ::pwrite(file, bytes, size, at);
-}
-int failingOpen(const char* path, int flags, int mode) {
-    if (fails()) {
-        errno = EMFILE;
-        return -1;
+    ~FailingSQLite() {
+        from(0);
+        for (const char* name : {"pwrite", "pwrite64", "open", "unlink", "ftruncate"})
+            vfs_->xSetSystemCall(vfs_, name, nullptr);
     }
-    return ::open(path, flags, mode);
-}
-int failingUnlink(const char* path) {
-    if (fails()) {
-        errno = EIO;
-        return -1;
+    FailingSQLite(const FailingSQLite&) = delete;
+    FailingSQLite& operator=(const FailingSQLite&) = delete;
+    static void from(int nth) {
+        nth_ = nth;
+        seen_ = 0;
     }
-    return ::unlink(path);
-}
-int failingTruncate(int file, off_t size) {
-    if (fails()) {
-        errno = EIO;
-        return -1;
+    static bool reached() { return seen_ >= nth_; }
+
+private:
+    static bool fails(int error) {
+        if (nth_ == 0 || ++seen_ != nth_)
+            return false;
+        errno = error;
+        return true;
     }
-    return ::ftruncate(file, size);
-}
+    static ssize_t failingWrite(int file, const void* bytes, size_t size, off_t at) {
+        return fails(ENOSPC) ? -1 : ::pwrite(file, bytes, size, at);
+    }
+    static int failingOpen(const char* path, int flags, int mode) {
+        return fails(EMFILE) ? -1 : ::open(path, flags, mode);
+    }
+    static int failingUnlink(const char* path) { return fails(EIO) ? -1 : ::unlink(path); }
+    static int failingTruncate(int file, off_t size) {
+        return fails(EIO) ? -1 : ::ftruncate(file, size);
+    }
+    template <typename Call> void replace(const char* name, Call* call) {
+        vfs_->xSetSystemCall(vfs_, name, reinterpret_cast<sqlite3_syscall_ptr>(call));
+    }
+    static inline int nth_ = 0, seen_ = 0;
+    sqlite3_vfs* vfs_ = sqlite3_vfs_find(nullptr);
+};
 
 } // namespace
 
@@ -321,28 +335,19 @@ private slots:
         QVERIFY2(said.contains("full"), qPrintable(said));
     }
     void everyCallOfSQLiteMayFail() {
-        auto* vfs = sqlite3_vfs_find(nullptr);
-        const auto replace = [&](const char* name, auto* call) {
-            return vfs->xSetSystemCall(vfs, name, reinterpret_cast<sqlite3_syscall_ptr>(call)) ==
-                   SQLITE_OK;
-        };
-        QVERIFY(replace("pwrite", failingWrite) && replace("open", failingOpen) &&
-                replace("unlink", failingUnlink) && replace("ftruncate", failingTruncate));
-        replace("pwrite64", failingWrite);
+        const FailingSQLite sqlite;
         int failed = 0;
         for (int nth = 1; nth < 200; ++nth) {
             const QString path = at("calls.burin");
             QFile::remove(path);
             QFile::remove(path + "-journal");
-            nthCall = 0;
             auto store = JobStore::create(path, "Calls");
             QVERIFY(store.has_value());
             const Job before = (*store)->job();
-            seenCalls = 0;
-            nthCall = nth;
+            FailingSQLite::from(nth);
             const auto done = (*store)->commit(addRoom("r"), "t", {attach("f", "bytes")});
-            const bool reached = seenCalls >= nth;
-            nthCall = 0;
+            const bool reached = FailingSQLite::reached();
+            FailingSQLite::from(0);
             const Job after = (*store)->job();
             QCOMPARE(after.rooms.size(), done ? 1U : 0U);
             store = refuse({});
@@ -355,9 +360,75 @@ private slots:
             if (!reached)
                 break;
         }
-        for (const char* name : {"pwrite", "pwrite64", "open", "unlink", "ftruncate"})
-            vfs->xSetSystemCall(vfs, name, nullptr);
         QVERIFY2(failed >= 4, qPrintable(QString::number(failed)));
+    }
+    void everyCallOfANewJobMayFail() {
+        const FailingSQLite sqlite;
+        const Job job = open(path_)->job();
+        const auto file = attach("a.csv", "MHz,IL 1-2\n1,2\n");
+        int failed = 0;
+        for (int nth = 1; nth < 400; ++nth) {
+            FailingSQLite::from(nth);
+            auto made = JobStore::create(at("new.burin"), job, {file}, "made", "t");
+            const bool reached = FailingSQLite::reached();
+            FailingSQLite::from(0);
+            if (made) {
+                made = refuse({});
+                QVERIFY(open(at("new.burin"))->job() == job);
+                QVERIFY(QFile::remove(at("new.burin")));
+            } else {
+                ++failed;
+                QVERIFY(!made.error().cure.empty());
+                QCOMPARE(names(), QStringList{"job.burin"});
+            }
+            QFile::remove(at("new.burin-journal"));
+            if (!reached)
+                break;
+        }
+        QVERIFY2(failed >= 4, qPrintable(QString::number(failed)));
+    }
+    void everyCallOfACopyMayFail() {
+        const FailingSQLite sqlite;
+        auto store = open(path_);
+        int failed = 0;
+        for (int nth = 1; nth < 400; ++nth) {
+            FailingSQLite::from(nth);
+            const auto saved = store->saveCopy(at("copy.burin"));
+            const bool reached = FailingSQLite::reached();
+            FailingSQLite::from(0);
+            if (saved) {
+                QVERIFY(open(at("copy.burin"))->job() == store->job());
+                QVERIFY(QFile::remove(at("copy.burin")));
+            } else {
+                ++failed;
+                QCOMPARE(names(), QStringList{"job.burin"});
+            }
+            QVERIFY(store->isOnDisk().has_value());
+            if (!reached)
+                break;
+        }
+        QVERIFY2(failed >= 1, qPrintable(QString::number(failed)));
+    }
+    void madeReadOnlyWhileOpen() {
+        if (::geteuid() != 0)
+            QSKIP("asked as somebody else, which only root can become");
+        // Root may write anywhere: ask as somebody else, in a process of its own.
+        QVERIFY(::chown(QFile::encodeName(folder_->path()), 65534, 65534) == 0);
+        QVERIFY(::chown(QFile::encodeName(path_), 65534, 65534) == 0);
+        const pid_t child = ::fork();
+        if (child == 0) {
+            if (::setgid(65534) != 0 || ::setuid(65534) != 0)
+                ::_exit(9);
+            auto store = JobStore::open(path_, Access::ReadWrite);
+            if (!store)
+                ::_exit(8);
+            ::chmod(QFile::encodeName(path_), 0444);
+            const auto done = (*store)->commit(addRoom("late"), "t");
+            ::_exit(done ? 1 : has(done.error(), "may not be written any more") ? 0 : 2);
+        }
+        int status = 0;
+        ::waitpid(child, &status, 0);
+        QCOMPARE(status, 0);
     }
     void everyCallOfAPictureMayFail() {
         Floor floor;

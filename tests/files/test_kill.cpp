@@ -6,6 +6,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <QThread>
+#include <set>
 
 using namespace burin;
 
@@ -13,33 +14,57 @@ using namespace burin;
 /// holds at least every edit that was acknowledged, and none by halves: runs, plan and pictures.
 class TestKill : public QObject {
     Q_OBJECT
+    static void begin(const QString& path) {
+        auto store = JobStore::create(path, "kill");
+        QVERIFY(store.has_value());
+        Run run;
+        run.id = "0";
+        run.label = "A";
+        run.order = -1;
+        run.roomId = "r";
+        run.note = "0";
+        run.farPlaceId = "o";
+        Floor floor;
+        floor.id = "f";
+        Place outlet;
+        outlet.id = "o";
+        outlet.floorId = "f";
+        QVERIFY((*store)
+                    ->commit({"start",
+                              {put<Room>(std::nullopt, Room{"r", "R", "R", 0, 0}),
+                               put<Floor>(std::nullopt, floor), put<Place>(std::nullopt, outlet),
+                               put<Run>(std::nullopt, run)}},
+                             "test")
+                    .has_value());
+    }
+
 private slots:
+    void aReaderBesideAWriterSeesWholeEdits() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath(QStringLiteral("job.burin"));
+        begin(path);
+        QProcess session;
+        session.start(QStringLiteral(BURIN_BIN "/edit_session"), {path});
+        QVERIFY(session.waitForStarted() && session.waitForReadyRead(60000));
+        std::set<int> seen;
+        for (int i = 0; i < 60; ++i) {
+            const auto reader = JobStore::open(path, Access::ReadOnly);
+            QVERIFY2(reader.has_value(), reader ? "" : reader.error().text().c_str());
+            const Job& job = (*reader)->job();
+            // The note and the place were written by one edit.
+            const int note = std::stoi(job.runs.front().note);
+            QCOMPARE(job.places.back().at.xM, static_cast<double>(note));
+            seen.insert(note);
+        }
+        QCOMPARE(session.state(), QProcess::Running); // and the writer was not stopped by them
+        session.kill();
+        session.waitForFinished();
+        QVERIFY2(seen.size() > 10, qPrintable(QString::number(seen.size())));
+    }
     void twoHundredKills() {
         QTemporaryDir folder;
         const QString path = folder.filePath(QStringLiteral("job.burin"));
-        {
-            auto store = JobStore::create(path, "kill");
-            QVERIFY(store.has_value());
-            Run run;
-            run.id = "0";
-            run.label = "A";
-            run.order = -1;
-            run.roomId = "r";
-            run.note = "0";
-            run.farPlaceId = "o";
-            Floor floor;
-            floor.id = "f";
-            Place outlet;
-            outlet.id = "o";
-            outlet.floorId = "f";
-            QVERIFY((*store)
-                        ->commit({"start",
-                                  {put<Room>(std::nullopt, Room{"r", "R", "R", 0, 0}),
-                                   put<Floor>(std::nullopt, floor),
-                                   put<Place>(std::nullopt, outlet), put<Run>(std::nullopt, run)}},
-                                 "test")
-                        .has_value());
-        }
+        begin(path);
         QRandomGenerator random(20261123);
         int last = 0;
         int edits = 0;

@@ -2,6 +2,8 @@
 #include "core/lookup.h"
 #include <algorithm>
 #include <atomic>
+#include <exception>
+#include <mutex>
 #include <set>
 #include <thread>
 #include <unordered_map>
@@ -90,18 +92,27 @@ Reached reachedBy(const Job& before, const Job& after) {
     return out;
 }
 
-/// Runs `work(i)` for i in 0 … count − 1 on several threads until `stop` says so.
+/// Runs `work(i)` for i in 0 … count − 1 on several threads until `stop` says so. What one of them
+/// throws is thrown here once all have ended.
 template <typename Work>
 bool inParallel(std::size_t count, int threads, const std::function<bool()>& stop, Work work) {
     std::atomic<std::size_t> next{0};
     std::atomic<bool> stopped{false};
+    std::mutex first;
+    std::exception_ptr thrown;
     const auto loop = [&] {
-        for (std::size_t i = next++; i < count; i = next++) {
-            if (stop && stop()) {
-                stopped = true;
-                return;
+        try {
+            for (std::size_t i = next++; i < count; i = next++) {
+                if (stop && stop()) {
+                    stopped = true;
+                    return;
+                }
+                work(i);
             }
-            work(i);
+        } catch (...) {
+            next = count;
+            const std::lock_guard lock(first);
+            thrown = std::current_exception();
         }
     };
     const auto most = static_cast<std::size_t>(
@@ -114,6 +125,8 @@ bool inParallel(std::size_t count, int threads, const std::function<bool()>& sto
         pool.emplace_back(loop);
     loop();
     pool.clear(); // joins
+    if (thrown)
+        std::rethrow_exception(thrown);
     return !stopped;
 }
 
