@@ -78,8 +78,7 @@ void plan(const PlanOptions& o) {
     generator.setSize(size);
     generator.setViewBox(QRect(QPoint(0, 0), size));
     // The generator writes the title as it stands.
-    generator.setTitle(
-        QString::fromStdString(job.info.name + ": " + floor->name).toHtmlEscaped());
+    generator.setTitle(QString::fromStdString(job.info.name + ": " + floor->name).toHtmlEscaped());
     QPainter painter(&generator);
     drawPlan(painter, content, scale, paperStyle(), QRectF(QPointF(0, 0), QSizeF(size)));
     painter.end();

@@ -19,7 +19,8 @@ Outcome<bool> check(const SupplyLine& line) {
     if (!(line.supplyV > 0))
         return refuse("supply", "its volts are not above 0", "Give the volts it is set to");
     if (!(line.toleranceShare >= 0 && line.toleranceShare < 1))
-        return refuse("supply", "its tolerance is no share from 0 to 1", "Give how much lower it may be, 0 to 50 %");
+        return refuse("supply", "its tolerance is no share from 0 to 1",
+                      "Give how much lower it may be, 0 to 50 %");
     if (!(line.loopOhmPerM >= 0) || line.pairs < 1)
         return refuse("line", "a resistance below 0, or no pair", "Choose a cable and its pairs");
     for (const auto& load : line.loads) {
