@@ -92,6 +92,8 @@ OutJson toJson(const MeasurementFinding& m) {
     if (m.wires)
         for (const auto& pair : m.wires->pairs)
             out["wires"].push_back({{"pair", pair.pair}, {"finding", pair.words}});
+    if (!m.asked.empty())
+        out["asked"] = m.asked;
     out["notes"] = m.notes;
     out["cannotProve"] = m.cannot;
     return out;

@@ -97,7 +97,8 @@ const Table measurementTable{"measurement",
                               {"portOrder", "port_order", As::Text},
                               {"tester", "tester_json", As::JsonText},
                               {"note", "note", As::Text},
-                              {"entry", "entry", As::Number, 4}}};
+                              {"entry", "entry", As::Number, 4},
+                              {"confirmed", "confirmed", As::Flag, 4}}};
 const Table cableTable{"user_cable",
                        {{"id", "id", As::Text}, {"figures", "figures_json", As::JsonText}}};
 const Table distributionTable{"distribution",
@@ -455,6 +456,7 @@ const Step steps[] = {
         " taken_on TEXT, work TEXT, floor_id TEXT, at_json TEXT, room_id TEXT, run_id TEXT,"
         " surface_id TEXT, note TEXT)"},
     {4, "ALTER TABLE measurement ADD COLUMN entry INTEGER"},
+    {4, "ALTER TABLE measurement ADD COLUMN confirmed INTEGER"},
     {4, "ALTER TABLE edit_log ADD COLUMN seal TEXT"},
     {4, "CREATE TABLE seal (kind TEXT PRIMARY KEY, tally TEXT NOT NULL)"},
 };

@@ -11,6 +11,7 @@
 #include <QListView>
 #include <QMenu>
 #include <QProcess>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QSignalSpy>
 #include <QToolTip>
@@ -303,6 +304,36 @@ private slots:
         QVERIFY(finding->serviceReason.find("damaged") != std::string::npos);
     }
 
+    void aFileOfAnotherRunIsAskedAbout() {
+        startDemo();
+        // The file of a run half as long, brought in for SL-D03.
+        const Run target = run("SL-D03");
+        QString file;
+        for (const auto& m : job().measurements) {
+            const Run* of = job().run(m.runId);
+            if (m.fileName.ends_with(".csv") && of->lengthM() < 0.6 * target.lengthM() &&
+                session().finding(of->id)->state() == State::Pass)
+                file = QStringLiteral(BURIN_SOURCE "/demo/measured/") +
+                       QString::fromStdString(m.fileName);
+        }
+        QVERIFY(!file.isEmpty());
+        app_->window->showStage(2);
+        session().select(target.id, {});
+        const auto count = job().measurements.size();
+        session().bringIn(target.id, {file}, LinkKind::Channel, {});
+        SOON_COMPARE(job().measurements.size(), count + 1);
+        SOON_VERIFY(!session().finding(target.id)->measurements.empty());
+        QVERIFY(session().finding(target.id)->measurements.back().asked.find(
+                    "this run is 61.5 m") != std::string::npos);
+        QCOMPARE(session().finding(target.id)->serviceState, State::Untested);
+        auto* ours = find<QPushButton>("itIsThisRun");
+        QVERIFY(ours->isVisible());
+        QTest::mouseClick(ours, Qt::LeftButton);
+        SOON_VERIFY(job().measurements.back().confirmed);
+        SOON_VERIFY(!ours->isVisible());
+        session().undo();
+        SOON_VERIFY(!job().measurements.back().confirmed);
+    }
     void ctrlZAfterAddingARunTakesTheRunBack() {
         startEmpty();
         auto* add = find<QLineEdit>("addRun");

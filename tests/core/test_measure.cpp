@@ -25,7 +25,8 @@ JudgeLine lossLine(double limitDb) {
 }
 
 State lossState(double measured) {
-    return judge({flat(Parameter::InsertionLoss, "", measured, 50, 50)}, {lossLine(20)}, {}, false)
+    return judge({flat(Parameter::InsertionLoss, "", measured, 50, 50)}, {lossLine(20)}, {},
+                 ForInformation::Nothing)
         .front()
         .state;
 }
@@ -54,7 +55,7 @@ TEST(Judge, worstOfAllTracesWithItsPlace) {
     auto a = flat(Parameter::InsertionLoss, "1-2", 10, 1, 100);
     auto b = flat(Parameter::InsertionLoss, "3-6", 10, 1, 100);
     b.value[41] = 15;
-    const auto result = judge({a, b}, {lossLine(20)}, {}, false).front();
+    const auto result = judge({a, b}, {lossLine(20)}, {}, ForInformation::Nothing).front();
     EXPECT_DOUBLE_EQ(result.marginWorst, 5);
     EXPECT_DOUBLE_EQ(result.atMhz, 42);
     EXPECT_EQ(result.pair, "3-6");
@@ -67,7 +68,7 @@ TEST(Judge, littleLossLeavesReturnLossForInformation) {
     auto loss = flat(Parameter::InsertionLoss, "1-2", 2.9);
     const auto rl = flat(Parameter::ReturnLoss, "1-2", 1);
     const auto find = [&](const std::vector<Trace>& traces) {
-        for (auto& r : judge(traces, lines, {}, true))
+        for (auto& r : judge(traces, lines, {}, ForInformation::ReturnLossAndNext))
             if (r.parameter == Parameter::ReturnLoss)
                 return r;
         return ParameterResult{};

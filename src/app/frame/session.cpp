@@ -402,4 +402,15 @@ void Session::removeMeasurement(const std::string& id) {
         }
 }
 
+void Session::confirmMeasurement(const std::string& id) {
+    for (const auto& m : pending_->measurements)
+        if (m.id == id) {
+            Measurement after = m;
+            after.confirmed = true;
+            commit({"say that " + m.fileName + " is this run's",
+                    {put(std::optional(m), std::optional(after))}});
+            return;
+        }
+}
+
 } // namespace burin

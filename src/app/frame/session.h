@@ -74,6 +74,8 @@ public:
                  const QString& pair, const QString& unit = {});
     void typeTester(const std::string& runId, LinkKind link, const TesterAnswer& answer);
     void removeMeasurement(const std::string& id);
+    /// Says that a file whose loss looks like another run's is this run's.
+    void confirmMeasurement(const std::string& id);
 
 signals:
     void jobChanged();

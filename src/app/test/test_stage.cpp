@@ -36,7 +36,8 @@ TestStage::TestStage(Session& session, QWidget* parent)
       pairs_(new PairsView(this)), bars_(new MarginBars(this)),
       byService_(new QPushButton(tr("the service"), this)),
       byClass_(new QPushButton(tr("its class"), this)),
-      working_(link(tr("Show the working"), this)), history_(new QVBoxLayout),
+      working_(link(tr("Show the working"), this)),
+      ours_(link(tr("It is this run's all the same"), this)), history_(new QVBoxLayout),
       plot_(new LossPlot(this)) {
     setAcceptDrops(true);
     finding_->setObjectName(QStringLiteral("testFinding"));
@@ -67,6 +68,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
         lines->addWidget(label);
     for (auto* label : {service_, class_})
         label->setTextFormat(Qt::RichText); // what is others' in it is escaped
+    lines->insertWidget(0, ours_);
     lines->addLayout(history_);
     lines->addStretch();
     auto* scroll = new QScrollArea(this);
@@ -105,6 +107,11 @@ TestStage::TestStage(Session& session, QWidget* parent)
         showJudgement();
     });
     connect(working_, &QPushButton::clicked, this, [this] { showWorkingOfChosen(); });
+    ours_->setObjectName(QStringLiteral("itIsThisRun"));
+    connect(ours_, &QPushButton::clicked, this, [this] {
+        if (const auto* m = judgedOne())
+            session_.confirmMeasurement(m->id);
+    });
     connect(&session, &Session::needUnit, this, &TestStage::askUnit);
     for (auto signal :
          {&Session::selectionChanged, &Session::unitsChanged, &Session::previewChanged})
@@ -187,6 +194,7 @@ void TestStage::show() {
     for (const auto& one : f->measurements)
         if (!one.superseded && one.wires)
             wires = one.wires;
+    ours_->setVisible(m != nullptr && !m->asked.empty());
     pairs_->setWires(wires);
     pairsPanel_->setVisible(wires.has_value());
     if (m == nullptr) {

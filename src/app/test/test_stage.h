@@ -103,7 +103,7 @@ private:
     Panel *pairsPanel_, *margins_, *notesPanel_, *unitPanel_;
     PairsView* pairs_;
     MarginBars* bars_;
-    QPushButton *byService_, *byClass_, *working_;
+    QPushButton *byService_, *byClass_, *working_, *ours_;
     QVBoxLayout* history_;
     LossPlot* plot_;
     bool classShown_ = false;

@@ -73,7 +73,7 @@ Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue) 
     // Not swept, and judged as it stands: the most the parts' own limits let two pairs differ.
     if (p.skewNs)
         traces.push_back({Parameter::Skew, "", false, {1}, {*p.skewNs}, "ns"});
-    for (const auto& r : judge(traces, lines, Accuracy{}, true))
+    for (const auto& r : judge(traces, lines, Accuracy{}, forInformation(job.info.limitSet, true)))
         if (r.points > 0)
             out.results.push_back(
                 {r.parameter, r.unit, r.marginWorst, r.atMhz, r.measured, r.limit});

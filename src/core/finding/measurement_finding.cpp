@@ -1,4 +1,5 @@
 #include "core/finding/measurement_finding.h"
+#include "core/finding/plausible.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <array>
@@ -78,6 +79,24 @@ std::string marginSentence(const ParameterResult& r) {
            (r.pair.empty() ? "" : ", pair " + r.pair);
 }
 
+/// Parameters of which nothing counted: measured at a loss so low that every point is for
+/// information. What was not judged is not proven; but where the run's class was judged by it,
+/// farther up, a service that asks no more than the class has its proof there.
+void nameUnjudged(Judgement& judgement, const Judgement& byClass) {
+    const auto judgedByClass = [&](Parameter parameter) {
+        return std::any_of(
+            byClass.results.begin(), byClass.results.end(),
+            [&](const ParameterResult& r) { return r.parameter == parameter && r.points > 0; });
+    };
+    for (const auto& r : judgement.results)
+        if (r.points == 0 && r.informative > 0 &&
+            (r.parameter == Parameter::ReturnLoss || r.parameter == Parameter::Next) &&
+            !judgedByClass(r.parameter))
+            judgement.missing.push_back(
+                std::string(parameterName(r.parameter)) + " (its insertion loss is under " +
+                formatFixed(r.informativeBelowDb, 1) + " dB throughout, where it does not count)");
+}
+
 void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
     if (lines.empty())
         return;
@@ -98,6 +117,26 @@ void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
         judgement.reason = "what was measured is good; not measured: " + joined(judgement.missing);
     }
     judgement.state = worse(judgement.state, state);
+}
+
+/// What cannot be this run's proves nothing of it until somebody says that it is. A fail stays one:
+/// whosever it is, it has to be looked into.
+void askWhoseItIs(MeasurementFinding& out, const Measurement& m,
+                  const std::optional<OtherRun>& other) {
+    if (!other)
+        return;
+    const std::string sentence = other->sentence();
+    if (m.confirmed) {
+        out.notes.push_back("its loss " + sentence + "; said to be this run's all the same");
+        return;
+    }
+    out.asked = sentence;
+    for (Judgement* j : {&out.service, &out.classJudgement}) {
+        if (j->against.empty() || j->state == State::Fail)
+            continue;
+        j->state = State::Untested;
+        j->reason = "is this file of another run? It " + sentence;
+    }
 }
 
 void compareLoss(MeasurementFinding& out, const Catalogue& catalogue, const LinkParts& link) {
@@ -136,7 +175,7 @@ void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& findin
         if (line.limit.parameter != Parameter::LoopResistance)
             continue;
         Trace trace{Parameter::LoopResistance, "", false, {1.0}, {ohm}, "Ω"};
-        const auto results = judge({trace}, {line}, job.info.accuracy, false);
+        const auto results = judge({trace}, {line}, job.info.accuracy, ForInformation::Nothing);
         out.classJudgement.results.insert(out.classJudgement.results.end(), results.begin(),
                                           results.end());
     }
@@ -341,25 +380,34 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
     out.notes = std::move(traces->notes);
     const auto pairs =
         service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    if (!out.classLines.empty()) {
+        out.classJudgement.results = judge(out.traces, out.classLines, job.info.accuracy,
+                                           forInformation(job.info.limitSet, balanced));
+        out.classJudgement.missing = missing(out.traces, out.classLines, allPairs, balanced, true);
+        nameUnjudged(out.classJudgement, {});
+        conclude(out.classJudgement, out.classLines);
+    }
     if (service != nullptr) {
-        out.service.results = judge(out.traces, out.serviceLines, job.info.accuracy,
-                                    balanced && service->limitTopMhz > 0);
+        out.service.results =
+            judge(out.traces, out.serviceLines, job.info.accuracy,
+                  forInformation(job.info.limitSet, balanced && service->limitTopMhz > 0));
         out.service.missing = missing(out.traces, out.serviceLines, pairs, balanced, false);
         if (out.serviceLines.empty())
             out.service.reason = "no limit in the catalogue judges this service";
+        nameUnjudged(out.service, out.classJudgement);
         conclude(out.service, out.serviceLines);
-    }
-    if (!out.classLines.empty()) {
-        out.classJudgement.results = judge(out.traces, out.classLines, job.info.accuracy, balanced);
-        out.classJudgement.missing = missing(out.traces, out.classLines, allPairs, balanced, true);
-        conclude(out.classJudgement, out.classLines);
     }
     if (link != nullptr) {
         const LinkParts same = m.link == LinkKind::Channel
                                    ? *link
                                    : linkOf(run, catalogue, LinkKind::Permanent, nullptr);
         compareLoss(out, catalogue, same);
+        askWhoseItIs(out, m, looksLikeOther(out.traces, same, catalogue, job.info.accuracy));
     }
+    if (balanced &&
+        std::none_of(out.traces.begin(), out.traces.end(), [](const Trace& t) { return t.farEnd; }))
+        out.cannot.emplace_back("measured from one end: NEXT and return loss of the far end are "
+                                "not in the file");
     return out;
 }
 

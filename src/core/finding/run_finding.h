@@ -63,7 +63,8 @@ struct MeasurementFinding {
     std::vector<std::string> notes;    ///< what was seen beside the numbers
     std::vector<std::string> cannot;   ///< what such a test cannot prove
     std::vector<std::string> failures; ///< wiring, length, resistance
-    bool superseded = false;           ///< a later one of the same kind stands
+    std::string asked; ///< whether the file is of this run at all; empty: nothing speaks against it
+    bool superseded = false; ///< a later one of the same kind stands
     [[nodiscard]] State state() const { return worse(service.state, classJudgement.state); }
 };
 

@@ -150,6 +150,8 @@ struct Measurement {
     std::optional<PortOrder> portOrder;
     TesterAnswer tester;
     std::string note;
+    /// Somebody said that this is the run's own although its loss looks like another's.
+    bool confirmed = false;
     bool operator==(const Measurement&) const = default;
 };
 

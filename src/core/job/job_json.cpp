@@ -180,6 +180,7 @@ Measurement readMeasurement(JsonObject in) {
     out.tester.negotiatedMbit = tester.optionalNumber("negotiatedMbit", 0, 1e6);
     tester.close();
     out.note = in.stringOr("note", "");
+    out.confirmed = in.booleanOr("confirmed", false);
     in.close();
     return out;
 }
@@ -377,6 +378,8 @@ Json toJson(const Measurement& m) {
     out["tester"] = toJson(m.tester);
     if (!m.note.empty())
         out["note"] = m.note;
+    if (m.confirmed)
+        out["confirmed"] = true;
     return out;
 }
 

@@ -47,15 +47,15 @@ private:
     const std::vector<Trace>& traces_;
 };
 
-double informationBelowDb(Parameter parameter) {
+double informationBelowDb(Parameter parameter, ForInformation rule) {
     switch (parameter) {
     case Parameter::ReturnLoss:
-        return 3.0;
+        return rule == ForInformation::Nothing ? 0 : 3.0;
     case Parameter::Next:
     case Parameter::PsNext:
     case Parameter::AcrN:
     case Parameter::PsAcrN:
-        return 4.0;
+        return rule == ForInformation::ReturnLossAndNext ? 4.0 : 0;
     default:
         return 0;
     }
@@ -80,8 +80,8 @@ Limit constantLine(Parameter parameter, double fromMhz, double toMhz, double val
 }
 
 void judgeTrace(const Trace& trace, const JudgeLine& line, const MeasuredLoss& loss,
-                const Accuracy& accuracy, bool informationRule, ParameterResult& out) {
-    const double below = informationRule ? informationBelowDb(trace.parameter) : 0;
+                const Accuracy& accuracy, ForInformation rule, ParameterResult& out) {
+    const double below = informationBelowDb(trace.parameter, rule);
     for (std::size_t k = 0; k < trace.frequencyMhz.size(); ++k) {
         const double f = trace.frequencyMhz[k];
         const auto limit = line.limit.at(f);
@@ -90,6 +90,7 @@ void judgeTrace(const Trace& trace, const JudgeLine& line, const MeasuredLoss& l
         if (below > 0)
             if (const auto il = loss.of(trace.pair, f); il && *il < below) {
                 ++out.informative;
+                out.informativeBelowDb = below;
                 continue;
             }
         const double value = trace.value[k];
@@ -116,6 +117,11 @@ std::string_view stateName(State state) {
 }
 std::string_view stateKey(State state) {
     return stateKeys[static_cast<std::size_t>(state)];
+}
+ForInformation forInformation(LimitSet set, bool balanced) {
+    return !balanced              ? ForInformation::Nothing
+           : set == LimitSet::Iso ? ForInformation::ReturnLossAndNext
+                                  : ForInformation::ReturnLoss;
 }
 State worse(State a, State b) {
     return static_cast<State>(std::max(static_cast<int>(a), static_cast<int>(b)));
@@ -202,7 +208,7 @@ double accuracyOf(const Accuracy& a, Parameter parameter, double value, double f
 
 std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
                                    const std::vector<JudgeLine>& lines, const Accuracy& accuracy,
-                                   bool informationRule) {
+                                   ForInformation rule) {
     const MeasuredLoss loss(traces);
     std::vector<ParameterResult> out;
     for (const auto& line : lines) {
@@ -212,7 +218,7 @@ std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
         result.unit = line.limit.unit;
         for (const auto& trace : traces)
             if (trace.parameter == line.limit.parameter)
-                judgeTrace(trace, line, loss, accuracy, informationRule, result);
+                judgeTrace(trace, line, loss, accuracy, rule, result);
         if (result.points > 0 || result.informative > 0)
             out.push_back(std::move(result));
     }
@@ -241,7 +247,7 @@ Working judgeWorking(const ParameterResult& r, const std::vector<JudgeLine>& lin
     if (r.informative > 0)
         out.steps.push_back(std::to_string(r.informative) +
                             " points are for information: the insertion loss there is below " +
-                            formatFixed(informationBelowDb(r.parameter), 1) + " dB");
+                            formatFixed(r.informativeBelowDb, 1) + " dB");
     out.result = shown(r.marginWorst) + ": " + std::string(stateName(r.state)) +
                  " (marginal means inside the accuracy)";
     return out;

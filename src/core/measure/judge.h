@@ -29,6 +29,7 @@ struct ParameterResult {
     std::string pair;
     double measured = 0, limit = 0, accuracy = 0;
     int points = 0, informative = 0; ///< judged; left for information
+    double informativeBelowDb = 0;   ///< insertion loss below which they are
 };
 
 /// All parameters against one set of lines.
@@ -54,12 +55,18 @@ std::vector<JudgeLine> serviceLines(const Service& service, std::optional<double
 double accuracyOf(const Accuracy& accuracy, Parameter parameter, double value, double frequencyMhz,
                   double topMhz);
 
-/// Holds traces against lines. Return loss counts only where the same pair's insertion loss is at
-/// least 3.0 dB, NEXT where it is at least 4.0 dB; the rest is for information. (Coax has no such
-/// rule: `informationRule` false.)
+/// Which measured points are for information alone, by the same pair's measured insertion loss.
+enum class ForInformation {
+    Nothing,           ///< coax
+    ReturnLoss,        ///< where it is under 3.0 dB: ANSI/TIA-568.2
+    ReturnLossAndNext, ///< and NEXT, ACR-N and their power sums under 4.0 dB: ISO/IEC 11801-1
+};
+[[nodiscard]] ForInformation forInformation(LimitSet set, bool balanced);
+
+/// Holds traces against lines, leaving out what is for information.
 std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
                                    const std::vector<JudgeLine>& lines, const Accuracy& accuracy,
-                                   bool informationRule);
+                                   ForInformation rule);
 /// The working of one result.
 Working judgeWorking(const ParameterResult& result, const std::vector<JudgeLine>& lines);
 

@@ -172,30 +172,37 @@ const Trace* find(const std::vector<Trace>& traces, Parameter parameter, std::st
     return nullptr;
 }
 
-/// PS NEXT where all three combinations of a pair are there, and ACR-N = NEXT − IL.
+/// The power sum of a pair's three combinations, where all of them are there.
+std::optional<Trace> powerSum(const std::vector<Trace>& traces, Parameter from, Parameter to,
+                              std::string_view pair, bool farEnd) {
+    if (find(traces, to, pair, farEnd) != nullptr)
+        return std::nullopt;
+    std::vector<const Trace*> parts;
+    for (const auto& trace : traces)
+        if (trace.parameter == from && trace.farEnd == farEnd && trace.pair.size() == 7 &&
+            trace.pair.find(pair) != std::string::npos)
+            parts.push_back(&trace);
+    if (parts.size() != 3)
+        return std::nullopt;
+    Trace sum{to, std::string(pair), farEnd, parts[0]->frequencyMhz, {}, "dB"};
+    for (std::size_t k = 0; k < sum.frequencyMhz.size(); ++k) {
+        double power = 0;
+        for (const auto* part : parts)
+            power += std::pow(10, -part->value[k] / 10);
+        sum.value.push_back(-10 * std::log10(power));
+    }
+    return sum;
+}
+
+/// PS NEXT and PS ACR-F where all three combinations of a pair are there, and ACR-N = NEXT − IL.
 void addDerived(std::vector<Trace>& traces) {
     std::vector<Trace> added;
     for (const bool farEnd : {false, true})
-        for (const auto pair : pinPairs) {
-            if (find(traces, Parameter::PsNext, pair, farEnd) != nullptr)
-                continue;
-            std::vector<const Trace*> parts;
-            for (const auto& trace : traces)
-                if (trace.parameter == Parameter::Next && trace.farEnd == farEnd &&
-                    trace.pair.size() == 7 && trace.pair.find(pair) != std::string::npos)
-                    parts.push_back(&trace);
-            if (parts.size() != 3)
-                continue;
-            Trace sum{
-                Parameter::PsNext, std::string(pair), farEnd, parts[0]->frequencyMhz, {}, "dB"};
-            for (std::size_t k = 0; k < sum.frequencyMhz.size(); ++k) {
-                double power = 0;
-                for (const auto* part : parts)
-                    power += std::pow(10, -part->value[k] / 10);
-                sum.value.push_back(-10 * std::log10(power));
-            }
-            added.push_back(std::move(sum));
-        }
+        for (const auto pair : pinPairs)
+            for (const auto& [from, to] : {std::pair(Parameter::Next, Parameter::PsNext),
+                                           std::pair(Parameter::AcrF, Parameter::PsAcrF)})
+                if (auto sum = powerSum(traces, from, to, pair, farEnd))
+                    added.push_back(std::move(*sum));
     for (const auto& next : traces) {
         if (next.parameter != Parameter::Next || next.pair.size() != 7)
             continue;
