@@ -68,7 +68,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
         lines->addWidget(label);
     for (auto* label : {service_, class_})
         label->setTextFormat(Qt::RichText); // what is others' in it is escaped
-    lines->insertWidget(0, ours_);
+    lines->insertWidget(1, ours_);
     lines->addLayout(history_);
     lines->addStretch();
     auto* scroll = new QScrollArea(this);
@@ -175,7 +175,9 @@ void TestStage::show() {
     switch (f->state()) {
     case State::Untested:
         finding_->setText(m == nullptr ? tr("%1 is untested").arg(label)
-                                       : tr("%1 is not proven yet").arg(label));
+                          : m->asked.empty()
+                              ? tr("%1 is not proven yet").arg(label)
+                              : tr("Is %1 of %2, or of another run?").arg(q(m->fileName), label));
         break;
     case State::Pass:
         finding_->setText(tr("%1 passes").arg(label));

@@ -135,7 +135,7 @@ void askWhoseItIs(MeasurementFinding& out, const Measurement& m,
         if (j->against.empty() || j->state == State::Fail)
             continue;
         j->state = State::Untested;
-        j->reason = "is this file of another run? It " + sentence;
+        j->reason = "Is this file of another run? It " + sentence;
     }
 }
 
