@@ -1,12 +1,12 @@
 #!/bin/bash
-# cppcheck over everything; clang-tidy over core, files and command line, or what is named.
+# cppcheck over everything; clang-tidy over core, files and the reader of pictures, or what is named.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 cppcheck --quiet --error-exitcode=1 --std=c++20 --language=c++ --enable=warning,performance,portability \
     --inline-suppr --suppressions-list=.cppcheck-suppressions -j 2 -I src src
 files=("$@")
 if [ ${#files[@]} -eq 0 ]; then
-    mapfile -t files < <(git ls-files 'src/core/*.cpp' 'src/files/*.cpp')
+    mapfile -t files < <(git ls-files 'src/core/*.cpp' 'src/files/*.cpp' 'src/picture/*.cpp')
 fi
 # clang has no use for the compiler's precompiled headers, and knows fewer warnings' names.
 tidy=build/tidy

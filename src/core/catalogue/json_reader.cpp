@@ -42,7 +42,8 @@ public:
                no("an object with over " + std::to_string(mostKeys) + " keys");
     }
     bool end_object() {
-        auto& keys = keys_[depth_--];
+        auto& keys = keys_[depth_];
+        --depth_;
         std::sort(keys.begin(), keys.end());
         const auto twice = std::adjacent_find(keys.begin(), keys.end());
         return twice == keys.end() ||

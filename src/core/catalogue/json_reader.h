@@ -1,5 +1,6 @@
 #pragma once
 #include "core/fault.h"
+#include <exception>
 #include <initializer_list>
 #include <nlohmann/json.hpp>
 #include <optional>
@@ -9,8 +10,11 @@
 
 namespace burin {
 
-/// Thrown inside a reader and turned into an Outcome at its border.
-struct FaultThrown {
+/// Thrown inside a reader and turned into an Outcome at its border. One that a reader forgot is an
+/// exception like any other to the nets further out.
+struct FaultThrown : std::exception {
+    explicit FaultThrown(Fault thrown) : fault(std::move(thrown)) {}
+    [[nodiscard]] const char* what() const noexcept override { return fault.what.c_str(); }
     Fault fault;
 };
 
