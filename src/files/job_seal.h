@@ -8,7 +8,7 @@
 namespace burin {
 
 /// A change with its JSON made once: what is written, sealed and logged is the same text.
-struct WrittenChange {
+struct WrittenChange { // NOLINT(bugprone-exception-escape): the JSON library's own move
     std::string_view kind;
     std::string id;
     Json before, after; ///< null: there is none

@@ -508,7 +508,7 @@ QSqlQuery& Statements::run(const QString& sql, const QVariantList& values) {
         query.setForwardOnly(true);
         if (!query.prepare(sql))
             failed(query);
-        it = ready_.insert(sql, std::move(query));
+        it = ready_.emplace(sql, std::move(query));
     }
     for (qsizetype i = 0; i < values.size(); ++i)
         it->bindValue(static_cast<int>(i), values[i]);

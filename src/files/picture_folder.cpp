@@ -65,7 +65,7 @@ Outcome<bool> NewPictures::keep(const Attachment& picture) {
     if (!QDir().mkpath(folder.path()))
         return refuse(folder.path().toStdString(), "the folder of pictures cannot be made",
                       "Check the folder and the room on the disk");
-    const auto done = writeWholeFile(QFile::encodeName(path).toStdString(), picture.bytes);
+    auto done = writeWholeFile(QFile::encodeName(path).toStdString(), picture.bytes);
     if (!done) {
         if (made_.isEmpty())
             QDir().rmdir(folder.path());

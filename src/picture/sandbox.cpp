@@ -3,6 +3,7 @@
 #include <fcntl.h>
 #include <initializer_list>
 #include <linux/landlock.h>
+#include <sched.h>
 #include <seccomp.h>
 #include <sys/prctl.h>
 #include <sys/resource.h>
@@ -90,9 +91,11 @@ bool callsAlone(bool fonts) {
     };
     for (const int call : allowed)
         allow(call);
+    const auto allowWhere = [&](int call, const scmp_arg_cmp& argument) {
+        good = good && seccomp_rule_add_array(filter, SCMP_ACT_ALLOW, call, 1, &argument) == 0;
+    };
     // Threads, not processes.
-    good = good && seccomp_rule_add(filter, SCMP_ACT_ALLOW, SCMP_SYS(clone), 1,
-                                    SCMP_A0(SCMP_CMP_MASKED_EQ, 0x00010000U, 0x00010000U)) == 0;
+    allowWhere(SCMP_SYS(clone), {0, SCMP_CMP_MASKED_EQ, CLONE_THREAD, CLONE_THREAD});
     good = good && seccomp_rule_add(filter, SCMP_ACT_ERRNO(ENOSYS), SCMP_SYS(clone3), 0) == 0;
 #if defined(__SANITIZE_ADDRESS__)
     // How the sanitizers find out whether memory may be read.
@@ -100,12 +103,10 @@ bool callsAlone(bool fonts) {
     allow(SCMP_SYS(pipe2));
 #endif
     // fstat of what is open, as today's C library asks it.
-    good = good && seccomp_rule_add(filter, SCMP_ACT_ALLOW, SCMP_SYS(newfstatat), 1,
-                                    SCMP_A3(SCMP_CMP_EQ, AT_EMPTY_PATH)) == 0;
+    allowWhere(SCMP_SYS(newfstatat), {3, SCMP_CMP_EQ, AT_EMPTY_PATH, 0});
     if (fonts) {
-        good = good && seccomp_rule_add(filter, SCMP_ACT_ALLOW, SCMP_SYS(openat), 1,
-                                        SCMP_A2(SCMP_CMP_MASKED_EQ, O_ACCMODE | O_CREAT | O_TRUNC,
-                                                O_RDONLY)) == 0;
+        allowWhere(SCMP_SYS(openat),
+                   {2, SCMP_CMP_MASKED_EQ, O_ACCMODE | O_CREAT | O_TRUNC, O_RDONLY});
         allow(SCMP_SYS(fcntl));
     }
     good = good && seccomp_load(filter) == 0;
