@@ -157,3 +157,36 @@ TEST(Evidence, oneBadPairDoesNotMakeItAnotherRun) {
     EXPECT_TRUE(f.measurements[0].asked.empty()) << f.measurements[0].asked;
     EXPECT_EQ(f.state(), State::Fail);
 }
+
+TEST(Evidence, filesOfAnotherRunDoNotProveItTogetherEither) {
+    Job job = oneRunJob("cat6a-utp", "10g", 60);
+    const auto together = [&](const MeasuredFile& file) {
+        MeasuredFiles files;
+        job.measurements.clear();
+        // Said to be of two pairs, so that neither stands in the other's place.
+        for (const char* pair : {"", "1-2"}) {
+            Measurement m;
+            m.id = m.fileName = std::string("file") + pair;
+            m.fileHash = "file";
+            m.runId = "run";
+            m.pair = pair;
+            job.measurements.push_back(m);
+        }
+        files["file"] = std::make_shared<const Outcome<MeasuredFile>>(file);
+        return findRun(job, job.runs[0], shipped(), files);
+    };
+    EXPECT_EQ(together(testerFile(job, 60)).state(), State::Pass);
+    const auto other = together(testerFile(job, 12));
+    EXPECT_EQ(other.serviceState, State::Untested) << other.serviceReason;
+    EXPECT_EQ(other.classState, State::Untested) << other.classReason;
+    // Nor do two of which nothing counts.
+    MeasuredFile lazy = testerFile(job, 60, 0.001, -60, 1);
+    auto f = together(lazy);
+    EXPECT_EQ(f.state(), State::Untested) << f.serviceReason;
+    for (auto& m : job.measurements)
+        m.confirmed = true;
+    MeasuredFiles files;
+    files["file"] = std::make_shared<const Outcome<MeasuredFile>>(lazy);
+    f = findRun(job, job.runs[0], shipped(), files);
+    EXPECT_EQ(f.serviceState, State::Untested) << f.serviceReason;
+}

@@ -83,15 +83,15 @@ std::string marginSentence(const ParameterResult& r) {
 /// information. What was not judged is not proven; but where the run's class was judged by it,
 /// farther up, a service that asks no more than the class has its proof there.
 void nameUnjudged(Judgement& judgement, const Judgement& byClass) {
-    const auto judgedByClass = [&](Parameter parameter) {
-        return std::any_of(
-            byClass.results.begin(), byClass.results.end(),
-            [&](const ParameterResult& r) { return r.parameter == parameter && r.points > 0; });
+    const auto judged = [](const Judgement& by, Parameter parameter) {
+        return std::any_of(by.results.begin(), by.results.end(), [&](const ParameterResult& r) {
+            return r.parameter == parameter && r.points > 0;
+        });
     };
     for (const auto& r : judgement.results)
-        if (r.points == 0 && r.informative > 0 &&
+        if (r.informative > 0 &&
             (r.parameter == Parameter::ReturnLoss || r.parameter == Parameter::Next) &&
-            !judgedByClass(r.parameter))
+            !judged(judgement, r.parameter) && !judged(byClass, r.parameter))
             judgement.missing.push_back(
                 std::string(parameterName(r.parameter)) + " (its insertion loss is under " +
                 formatFixed(r.informativeBelowDb, 1) + " dB throughout, where it does not count)");
@@ -259,6 +259,8 @@ std::string kindKey(const Measurement& m) {
 /// Several sweeps, one a pair, prove together what none proves alone.
 void combine(RunFinding& out, const Service* service, bool balanced) {
     std::vector<Trace> traces;
+    Judgement whole;
+    Judgement wholeClass;
     const MeasurementFinding* last = nullptr;
     int sweeps = 0;
     for (const auto& m : out.measurements) {
@@ -266,7 +268,13 @@ void combine(RunFinding& out, const Service* service, bool balanced) {
             continue;
         if (last != nullptr && last->link != m.link)
             return;
+        if (!m.asked.empty())
+            return; // what may be another run's proves nothing, alone or together
         ++sweeps;
+        whole.results.insert(whole.results.end(), m.service.results.begin(),
+                             m.service.results.end());
+        wholeClass.results.insert(wholeClass.results.end(), m.classJudgement.results.begin(),
+                                  m.classJudgement.results.end());
         last = &m;
         traces.insert(traces.end(), m.traces.begin(), m.traces.end());
     }
@@ -274,12 +282,16 @@ void combine(RunFinding& out, const Service* service, bool balanced) {
         return;
     const auto pairs =
         service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    nameUnjudged(whole, wholeClass);
+    nameUnjudged(wholeClass, {});
     if (out.serviceState == State::Untested && !last->serviceLines.empty() &&
+        whole.missing.empty() &&
         missing(traces, last->serviceLines, pairs, balanced, false).empty()) {
         out.serviceState = State::Pass;
         out.serviceReason = std::to_string(sweeps) + " sweeps together prove every pair";
     }
     if (out.classState == State::Untested && !last->classLines.empty() &&
+        wholeClass.missing.empty() &&
         missing(traces, last->classLines, allPairs, balanced, true).empty()) {
         out.classState = State::Pass;
         out.classReason = std::to_string(sweeps) + " sweeps together prove every pair";
