@@ -255,6 +255,27 @@ private slots:
         session().store().open(path());
         SOON_COMPARE(QString::fromStdString(job().info.name), QStringLiteral("Other"));
     }
+    void whatTookItsPlaceAndIsNoJobLeavesTheWayOut() {
+        startDemo();
+        listen();
+        const Job before = *session().snapshot().kept;
+        QFile file(path());
+        QVERIFY(file.open(QIODevice::WriteOnly) && file.write("no job") == 6); // the same inode
+        file.close();
+        SOON_VERIFY(said_.contains(QStringLiteral("cut short")));
+        said_.clear();
+        session().store().open(path());
+        SOON_VERIFY(said_.contains(QStringLiteral("no job of Burin's")));
+        // An edit is still refused aloud, and the copy still holds the job.
+        said_.clear();
+        session().renameRun(job().runs.front().id, QStringLiteral("LATE"));
+        SOON_VERIFY(said_.contains(QStringLiteral("cut short")));
+        const QString copy = folder_.filePath(QStringLiteral("way-out.burin"));
+        session().store().saveCopy(copy);
+        SOON_VERIFY(QFile::exists(copy));
+        SOON_VERIFY(said_.contains(QStringLiteral("copied to")));
+        QVERIFY((*JobStore::open(copy, Access::ReadOnly))->job() == before);
+    }
     void twoWindowsByALink() {
         startDemo();
         const QString link = folder_.filePath(QStringLiteral("link.burin"));

@@ -570,7 +570,8 @@ private slots:
     void aTableThatGoesWhileOpenEndsInAMessage() {
         auto store = open(path_);
         QVERIFY(QFile::resize(path_, 5000));
-        QVERIFY(store->undoTitle().empty() || !store->undoTitle().empty());
+        // Nothing or what it was: never a half of it.
+        QVERIFY(store->undoTitle().empty() || store->undoTitle() == "test");
         const auto exported = exportJob(*store);
         const auto log = store->log();
         const auto undone = store->undo();

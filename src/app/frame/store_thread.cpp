@@ -123,9 +123,13 @@ void StoreThread::open(const QString& path) {
         const QFileInfo file(path);
         if (store_ && store_->path() == file.canonicalFilePath() && store_->isOnDisk())
             return publish(true);
-        // Its own lock would keep the file that took its place from being opened.
-        if (store_ && store_->path() == file.absoluteFilePath())
+        // What others did to the file must be a job before the one that is open, and its way out by
+        // a copy, are let go; its own lock would keep the same file from being opened again.
+        if (store_ && store_->path() == file.canonicalFilePath()) {
+            if (const auto there = JobStore::open(path, Access::ReadOnly); !there)
+                return emit failed(QString::fromStdString(there.error().text()), false);
             store_.reset();
+        }
         const bool writable =
             file.isWritable() &&
             QFileInfo(QFileInfo(file.canonicalFilePath()).absolutePath()).isWritable();
@@ -187,6 +191,8 @@ void StoreThread::commit(const Edit& edit, std::vector<Attachment> attachments) 
     post([this, edit, attachments = std::move(attachments)] {
         if (store_)
             answer(store_->commit(edit, who_, attachments));
+        else
+            emit failed(tr("No job is open, so the edit was not kept: open it again."), true);
     });
 }
 
