@@ -95,8 +95,7 @@ Outcome<bool> JobDatabase::openForWriting(const QString& path) {
 }
 
 Outcome<bool> JobDatabase::openForReading(const QString& path, const JobHeader& header) {
-    const bool mayWrite =
-        QFileInfo(path).isWritable() && QFileInfo(QFileInfo(path).absolutePath()).isWritable();
+    const bool mayWrite = takesWrites(path);
     const bool log = header.writeAheadLog && sizeOf(path + QStringLiteral("-wal")) > 0;
     const bool journal = sizeOf(path + QStringLiteral("-journal")) > 0;
     if ((log || journal) && !mayWrite)

@@ -72,6 +72,11 @@ bool isJobFile(const char* path) {
            read(header).applicationId == static_cast<unsigned>(jobApplicationId);
 }
 
+bool takesWrites(const QString& path) {
+    const QFileInfo file(QFileInfo(path).canonicalFilePath());
+    return file.isWritable() && QFileInfo(file.absolutePath()).isWritable();
+}
+
 bool isBesideJob(const std::string& path) {
     for (const std::string_view suffix : {"-journal", "-wal", "-shm"})
         if (path.ends_with(suffix) &&

@@ -10,6 +10,9 @@ namespace burin {
 /// Whether a file begins as a job of Burin's does.
 bool isJobFile(const char* path);
 
+/// Whether a job that is there, and its folder, take writes.
+bool takesWrites(const QString& path);
+
 /// Whether SQLite would take a file of that name for a part of a job that is there.
 bool isBesideJob(const std::string& path);
 

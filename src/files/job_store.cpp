@@ -28,12 +28,6 @@ tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
                   "Check the disk; the job is as it was before");
 }
 
-/// The moment in local time with its offset, so that it is one moment everywhere.
-QString now() {
-    const auto at = QDateTime::currentDateTime();
-    return at.toOffsetFromUtc(at.offsetFromUtc()).toString(Qt::ISODateWithMs);
-}
-
 } // namespace
 
 struct JobStore::Private {
@@ -47,13 +41,13 @@ struct JobStore::Private {
     /// Writes a line of the logbook and takes it into the seal.
     void logLine(JobSeal& sealed, const std::string& who, const std::string& title,
                  const char* state, const std::string& json) {
-        const QSqlQuery line =
-            runSql(db(),
-                   QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
-                                  "VALUES (?, ?, ?, ?, ?, ?)"),
-                   {now(), QString::fromStdString(who), QString::fromStdString(title),
-                    QString::fromLatin1(state), QString::fromStdString(json),
-                    QString::fromLatin1(sealOfLogLine(who, title, json))});
+        const QSqlQuery line = runSql(
+            db(),
+            QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
+                           "VALUES (?, ?, ?, ?, ?, ?)"),
+            {QString::fromStdString(momentNow()), QString::fromStdString(who),
+             QString::fromStdString(title), QString::fromLatin1(state),
+             QString::fromStdString(json), QString::fromLatin1(sealOfLogLine(who, title, json))});
         sealed.takeLine(line.lastInsertId().toLongLong(), state);
     }
     /// What could be done again cannot any more, once something else was done.
@@ -185,6 +179,11 @@ Attachment attach(std::string name, std::string bytes) {
     return {hash.toHex().toStdString(), std::move(name), std::move(bytes)};
 }
 
+std::string momentNow() {
+    const auto at = QDateTime::currentDateTime();
+    return utf8(at.toOffsetFromUtc(at.offsetFromUtc()).toString(Qt::ISODateWithMs));
+}
+
 JobStore::JobStore(std::unique_ptr<Private> d) : d_(std::move(d)) {}
 JobStore::~JobStore() = default;
 QString JobStore::path() const {
@@ -262,8 +261,7 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
     auto d = std::make_unique<Private>();
     d->path = QFileInfo(path).canonicalFilePath();
     if (access == Access::ReadWrite) {
-        if (!QFileInfo(d->path).isWritable() ||
-            !QFileInfo(QFileInfo(d->path).absolutePath()).isWritable())
+        if (!takesWrites(d->path))
             return refuse(utf8(path), "the file or its folder may not be written",
                           "Copy it to a folder of yours and open it there");
         auto file = JobFile::hold(d->path);

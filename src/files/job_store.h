@@ -17,6 +17,9 @@ struct Attachment {
 /// The attachment of these bytes.
 Attachment attach(std::string name, std::string bytes);
 
+/// The moment in local time with its offset, so that it is one moment everywhere.
+std::string momentNow();
+
 /// One line of the logbook.
 struct LogEntry {
     qint64 sequence = 0;

@@ -2,7 +2,6 @@
 #include "app/look/painters.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
-#include <QDateTime>
 #include <QFileInfo>
 #include <algorithm>
 #include <unordered_map>
@@ -17,11 +16,6 @@ std::unordered_map<std::string_view, const Run*> runsById(const Job& job) {
     for (const auto& run : job.runs)
         out.emplace(run.id, &run);
     return out;
-}
-
-std::string isoNow() {
-    const auto at = QDateTime::currentDateTime();
-    return at.toOffsetFromUtc(at.offsetFromUtc()).toString(Qt::ISODateWithMs).toStdString();
 }
 
 } // namespace
@@ -364,7 +358,7 @@ void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKi
         }
         m.id = newId();
         m.runId = runId;
-        m.takenAt = isoNow();
+        m.takenAt = momentNow();
         m.entry = entry++;
         m.link = link;
         m.pair = pair.toStdString();
@@ -387,7 +381,7 @@ void Session::typeTester(const std::string& runId, LinkKind link, const TesterAn
     Measurement m;
     m.id = newId();
     m.runId = runId;
-    m.takenAt = isoNow();
+    m.takenAt = momentNow();
     m.entry = nextEntry(pending_->measurements);
     m.link = link;
     m.tester = answer;

@@ -1,5 +1,6 @@
 #include "app/frame/store_thread.h"
 #include "files/job_export.h"
+#include "files/job_file.h"
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
 #include <QFileInfo>
@@ -130,10 +131,7 @@ void StoreThread::open(const QString& path) {
                 return emit failed(QString::fromStdString(there.error().text()), false);
             store_.reset();
         }
-        const bool writable =
-            file.isWritable() &&
-            QFileInfo(QFileInfo(file.canonicalFilePath()).absolutePath()).isWritable();
-        take(JobStore::open(path, writable ? Access::ReadWrite : Access::ReadOnly));
+        take(JobStore::open(path, takesWrites(path) ? Access::ReadWrite : Access::ReadOnly));
     });
 }
 
