@@ -17,11 +17,6 @@ qint64 sizeOf(const QString& path) {
 
 } // namespace
 
-QVariant firstSqlValue(QSqlDatabase& db, const QString& sql) {
-    QSqlQuery query = runSql(db, sql);
-    return query.next() ? query.value(0) : QVariant();
-}
-
 tl::unexpected<Fault> damagedJob(const QString& path, const std::string& how) {
     return refuse(path.toStdString(), how, "Restore it from a copy; this one was not touched");
 }
@@ -123,8 +118,10 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
     if (firstSqlValue(db, QStringLiteral("PRAGMA quick_check")).toString() != QLatin1String("ok"))
         return damagedJob(path, "the file is damaged");
     // These are read later: what is missing is said now.
-    runSql(db, QStringLiteral("SELECT sequence, at, who, title, state, edit_json FROM edit_log "
-                              "LIMIT 1"));
+    runSql(db, QStringLiteral("SELECT sequence, at, who, title, state FROM edit_log LIMIT 1"));
+    runSql(db, out.version < 4
+                   ? QStringLiteral("SELECT edit_json FROM edit_log LIMIT 1")
+                   : QStringLiteral("SELECT sequence, edit_json FROM edit_body LIMIT 1"));
     runSql(db, QStringLiteral("SELECT hash, name, bytes FROM attachment LIMIT 1"));
     auto job = readTables(db, out.version, path.toStdString());
     if (!job)

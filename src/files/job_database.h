@@ -42,8 +42,6 @@ struct SeenJob {
 /// Refused: another's, damaged, a table or column missing. Throws SqlFailed.
 Outcome<SeenJob> look(QSqlDatabase& db, const QString& path);
 
-/// The first value a statement gives. Throws SqlFailed.
-QVariant firstSqlValue(QSqlDatabase& db, const QString& sql);
 tl::unexpected<Fault> damagedJob(const QString& path, const std::string& how);
 
 } // namespace burin

@@ -4,6 +4,7 @@
 #include "core/site/plan_json.h"
 #include <QCryptographicHash>
 #include <algorithm>
+#include <set>
 
 namespace burin {
 namespace {
@@ -121,6 +122,45 @@ QByteArray sealOfLogLine(const std::string& who, const std::string& title,
         hash.addData(QByteArrayView("\0", 1));
     }
     return hash.result().left(sealBytes).toHex();
+}
+
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const WrittenEdit* edit) {
+    Statements sql(db);
+    std::set<std::string_view> touched{logKind};
+    if (edit == nullptr)
+        touched.insert(jobKinds.begin(), jobKinds.end());
+    else
+        for (const auto& change : *edit)
+            touched.insert(change.kind);
+    for (const auto kind : touched)
+        sql.run(QStringLiteral("INSERT OR REPLACE INTO seal (kind, tally) VALUES (?, ?)"),
+                {QString::fromUtf8(kind.data(), qsizetype(kind.size())),
+                 QString::fromLatin1(seal.hex(kind))});
+}
+
+JobSeal sealOf(QSqlDatabase& db, const Job& job) {
+    JobSeal out = JobSeal::of(job);
+    QSqlQuery lines = runSql(db, QStringLiteral("SELECT sequence, state FROM edit_log"));
+    while (lines.next())
+        out.takeLine(lines.value(0).toLongLong(), lines.value(1).toString().toStdString());
+    return out;
+}
+
+Outcome<bool> checkSeal(QSqlDatabase& db, const JobSeal& seal, const std::string& where) {
+    std::map<std::string, QByteArray, std::less<>> written;
+    QSqlQuery rows = runSql(db, QStringLiteral("SELECT kind, tally FROM seal"));
+    while (rows.next())
+        written[rows.value(0).toString().toStdString()] = rows.value(1).toString().toLatin1();
+    std::vector<std::string_view> all(jobKinds.begin(), jobKinds.end());
+    all.push_back(logKind);
+    for (const auto kind : all) {
+        const auto it = written.find(kind);
+        if (it == written.end() || it->second != seal.hex(kind))
+            return refuse(
+                where, "the file is damaged: “" + std::string(kind) + "” is not as it was written",
+                "Restore it from a copy; this one was not touched");
+    }
+    return true;
 }
 
 } // namespace burin

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/job_json.h"
+#include "files/sql.h"
 #include <QByteArray>
 #include <map>
 #include <string>
@@ -44,5 +45,14 @@ inline constexpr std::string_view logKind = "log";
 /// The seal of a line of the logbook.
 QByteArray sealOfLogLine(const std::string& who, const std::string& title,
                          const std::string& editJson);
+
+/// The seal in the job's own table. These throw SqlFailed.
+
+/// Writes the seal of the kinds an edit touched and of the logbook; of all without an edit.
+void writeSeal(QSqlDatabase& db, const JobSeal& seal, const WrittenEdit* edit = nullptr);
+/// The seal of a job and of the logbook's lines in the tables.
+JobSeal sealOf(QSqlDatabase& db, const Job& job);
+/// Refused where a kind of things, or the logbook, is not as the job's seal has it.
+Outcome<bool> checkSeal(QSqlDatabase& db, const JobSeal& seal, const std::string& where);
 
 } // namespace burin

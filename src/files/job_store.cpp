@@ -10,8 +10,6 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QSqlQuery>
-#include <fcntl.h>
-#include <unistd.h>
 
 namespace burin {
 namespace {
@@ -38,17 +36,28 @@ struct JobStore::Private {
 
     [[nodiscard]] QSqlDatabase& db() { return database.db; }
 
+    /// Refused where the job is open for reading alone, or its file is not as we left it.
+    [[nodiscard]] Outcome<bool> takesEdits() const {
+        if (!file)
+            return refuse(utf8(path), "the job is open for reading alone",
+                          "Save a copy (Job menu) to a folder of yours, and open that");
+        return file->isAsWeLeftIt();
+    }
+
     /// Writes a line of the logbook and takes it into the seal.
     void logLine(JobSeal& sealed, const std::string& who, const std::string& title,
                  const char* state, const std::string& json) {
-        const QSqlQuery line = runSql(
-            db(),
-            QStringLiteral("INSERT INTO edit_log (at, who, title, state, edit_json, seal) "
-                           "VALUES (?, ?, ?, ?, ?, ?)"),
-            {QString::fromStdString(momentNow()), QString::fromStdString(who),
-             QString::fromStdString(title), QString::fromLatin1(state),
-             QString::fromStdString(json), QString::fromLatin1(sealOfLogLine(who, title, json))});
-        sealed.takeLine(line.lastInsertId().toLongLong(), state);
+        const QSqlQuery line =
+            runSql(db(),
+                   QStringLiteral("INSERT INTO edit_log (at, who, title, state, seal) "
+                                  "VALUES (?, ?, ?, ?, ?)"),
+                   {QString::fromStdString(momentNow()), QString::fromStdString(who),
+                    QString::fromStdString(title), QString::fromLatin1(state),
+                    QString::fromLatin1(sealOfLogLine(who, title, json))});
+        const QVariant sequence = line.lastInsertId();
+        runSql(db(), QStringLiteral("INSERT INTO edit_body (sequence, edit_json) VALUES (?, ?)"),
+               {sequence, QString::fromStdString(json)});
+        sealed.takeLine(sequence.toLongLong(), state);
     }
     /// What could be done again cannot any more, once something else was done.
     void dropUndone(JobSeal& sealed) {
@@ -64,44 +73,33 @@ struct JobStore::Private {
 
     struct Line {
         qint64 sequence = 0;
-        std::string who, title, json;
+        std::string who, title;
         QByteArray seal;
     };
-    /// The edit undo (`state` done) or redo (`state` undone) would take.
+    /// The edit undo (`state` done) or redo (`state` undone) would take. Throws SqlFailed.
     std::optional<Line> next(const char* state) {
         // What was taken back last is done again first: the lowest sequence among the undone.
         const bool redo = std::string_view(state) == "undone";
-        QSqlQuery query = runSql(
-            db(),
-            QStringLiteral("SELECT sequence, who, title, edit_json, seal FROM edit_log "
-                           "WHERE state = '%1' ORDER BY sequence %2 LIMIT 1")
-                .arg(QLatin1String(state), redo ? QStringLiteral("ASC") : QStringLiteral("DESC")));
+        QSqlQuery query =
+            runSql(db(), QStringLiteral("SELECT sequence, who, title, seal FROM edit_log "
+                                        "WHERE state = '%1' ORDER BY sequence %2 LIMIT 1")
+                             .arg(QLatin1String(state),
+                                  redo ? QStringLiteral("ASC") : QStringLiteral("DESC")));
         if (!query.next())
             return std::nullopt;
         return Line{query.value(0).toLongLong(), query.value(1).toString().toStdString(),
-                    query.value(2).toString().toStdString(),
-                    query.value(3).toString().toStdString(), query.value(4).toString().toLatin1()};
+                    query.value(2).toString().toStdString(), query.value(3).toString().toLatin1()};
     }
     std::string titleOf(const char* state) {
         try {
-            QSqlQuery query =
-                runSql(db(), QStringLiteral("SELECT title FROM edit_log WHERE state = '%1' "
-                                            "ORDER BY sequence %2 LIMIT 1")
-                                 .arg(QLatin1String(state), std::string_view(state) == "undone"
-                                                                ? QStringLiteral("ASC")
-                                                                : QStringLiteral("DESC")));
-            return query.next() ? query.value(0).toString().toStdString() : std::string();
+            const auto line = next(state);
+            return line ? line->title : std::string();
         } catch (const SqlFailed&) {
             return {}; // the step itself says what is wrong
         }
     }
 
     template <typename Work> Outcome<bool> transaction(Work work) {
-        if (!file)
-            return refuse(utf8(path), "the job is open for reading alone",
-                          "Save a copy (Job menu) to a folder of yours, and open that");
-        if (auto ours = file->isAsWeLeftIt(); !ours)
-            return ours;
         try {
             runSql(db(), QStringLiteral("BEGIN IMMEDIATE"));
             work();
@@ -116,10 +114,9 @@ struct JobStore::Private {
     }
 
     Outcome<bool> step(Job& job, const char* from, const char* to) {
+        if (auto good = takesEdits(); !good)
+            return good;
         try {
-            if (file)
-                if (auto ours = file->isAsWeLeftIt(); !ours)
-                    return ours;
             const auto entry = next(from);
             if (!entry)
                 return false;
@@ -128,10 +125,16 @@ struct JobStore::Private {
                               "the logbook's line “" + entry->title + "” is damaged" + why,
                               "It cannot be taken back or done again; the job is as it was");
             };
-            if (entry->seal != sealOfLogLine(entry->who, entry->title, entry->json))
+            const std::string text =
+                firstSqlValue(db(), QStringLiteral("SELECT edit_json FROM edit_body "
+                                                   "WHERE sequence = %1")
+                                        .arg(entry->sequence))
+                    .toString()
+                    .toStdString();
+            if (entry->seal != sealOfLogLine(entry->who, entry->title, text))
                 return broken("");
             // Its seal holds: it is what this program wrote.
-            Json json = Json::parse(entry->json, nullptr, false);
+            Json json = Json::parse(text, nullptr, false);
             if (json.is_discarded())
                 return broken(": it is no JSON");
             auto edit = readEdit(json, "edit log");
@@ -311,15 +314,14 @@ Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
     auto next = apply(job_, edit);
     if (!next)
         return refuse(next.error());
-    if (auto ours = isOnDisk(); !ours)
-        return ours;
+    if (auto good = d_->takesEdits(); !good)
+        return good;
     // Pictures first: an edit that names one must find it, however the program ends.
     NewPictures pictures(d_->path);
-    if (!readOnly())
-        for (const auto& a : attachments)
-            if (isPictureOf(edit, a.hash))
-                if (auto kept = pictures.keep(a); !kept)
-                    return kept;
+    for (const auto& a : attachments)
+        if (isPictureOf(edit, a.hash))
+            if (auto kept = pictures.keep(a); !kept)
+                return kept;
     const WrittenEdit rows = written(edit);
     JobSeal sealed = d_->seal;
     sealed.take(rows);
@@ -456,18 +458,15 @@ Outcome<std::vector<Fault>> JobStore::saveCopy(const QString& to) const {
                 QFile::remove(beside);
                 return refuse(done.error());
             }
-    const int handle = ::open(QFile::encodeName(beside).constData(), O_RDWR | O_CLOEXEC);
-    const bool flushed = handle >= 0 && ::fsync(handle) == 0;
-    const int error = errno;
-    if (handle >= 0)
-        ::close(handle);
-    if (!flushed || !QFile::rename(beside, to)) {
-        QFile::remove(beside);
-        return refuse(utf8(to), "the copy is not written: " + whyNot(flushed ? EACCES : error),
-                      "Choose another folder");
-    }
-    syncFolderOf(utf8(to));
+    const int error = putNewFile(utf8(beside), utf8(to));
+    if (error != 0 && QFile::remove(beside))
+        return refuse(utf8(to), "the copy is not written: " + whyNot(error),
+                      "Choose another name or folder");
     pictures.stay();
+    if (error != 0)
+        return refuse(utf8(to),
+                      "the copy is written, but the disk did not confirm it: " + whyNot(error),
+                      "Check the disk, then save it again under another name");
     return missing;
 }
 

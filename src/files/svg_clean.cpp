@@ -62,13 +62,15 @@ private:
             if (++depth_ > deepest)
                 return false;
             startElement();
+            inStyle_ = in_.name() == u"style";
             break;
         case QXmlStreamReader::EndElement:
             --depth_;
+            inStyle_ = false;
             out_.writeEndElement();
             break;
         case QXmlStreamReader::Characters:
-            if (inStyle_ > 0 && in_.name() != u"style" && leadsOut(in_.text()))
+            if (inStyle_ && leadsOut(in_.text()))
                 ++left_;
             else
                 out_.writeCharacters(in_.text().toString());
@@ -79,9 +81,6 @@ private:
         default:
             break; // comments, document types, unresolved entities: nothing that is drawn
         }
-        inStyle_ = in_.isStartElement() && in_.name() == u"style" ? 1
-                   : in_.isEndElement()                           ? 0
-                                                                  : inStyle_;
         return true;
     }
 
@@ -109,7 +108,8 @@ private:
     QXmlStreamReader in_;
     QByteArray clean_;
     QXmlStreamWriter out_;
-    int depth_ = 0, inStyle_ = 0, left_ = 0;
+    int depth_ = 0, left_ = 0;
+    bool inStyle_ = false; ///< between the tags of a style sheet
 };
 
 } // namespace

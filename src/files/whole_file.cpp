@@ -3,6 +3,7 @@
 #include "files/system_call.h"
 #include <algorithm>
 #include <array>
+#include <cstdio>
 #include <cstdlib>
 #include <cstring>
 #include <fcntl.h>
@@ -49,21 +50,20 @@ public:
         const std::string folder = slash == std::string::npos ? "" : path.substr(0, slash + 1);
         std::random_device random;
         // Never another's: what is there already, or a link laid there, is not opened.
-        for (int i = 0; i < 100 && file_ < 0; ++i) {
+        do {
             name_ = folder + ".burin-" + std::to_string(random());
             file_ = systemCall("open", [&] {
                 return ::open(name_.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC,
                               0666);
             });
-            if (file_ < 0 && errno != EEXIST)
-                break;
-        }
+        } while (file_ < 0 && errno == EEXIST);
+        there_ = file_ >= 0;
     }
     ~Beside() {
         const int kept = errno;
         if (file_ >= 0)
             ::close(file_);
-        if (made_ || file_ >= 0)
+        if (there_)
             ::unlink(name_.c_str());
         errno = kept;
     }
@@ -72,7 +72,6 @@ public:
 
     [[nodiscard]] int file() const { return file_; }
     int close() {
-        made_ = true;
         const int result = systemCall("close", [&] { return ::close(file_); });
         if (result == 0)
             file_ = -1;
@@ -81,14 +80,14 @@ public:
     int putAt(const std::string& path) {
         const int result =
             systemCall("rename", [&] { return ::rename(name_.c_str(), path.c_str()); });
-        made_ = result != 0;
+        there_ = result != 0;
         return result;
     }
 
 private:
     std::string name_;
     int file_ = -1;
-    bool made_ = false;
+    bool there_ = false;
 };
 
 bool same(const struct stat& a, const struct stat& b) {
@@ -150,6 +149,8 @@ std::string whyNot(int error) {
         return "there is no such folder";
     case EISDIR:
         return "this is a folder";
+    case EEXIST:
+        return "there is a file of this name already";
     case ENAMETOOLONG:
         return "the name is too long";
     case EIO:
@@ -161,6 +162,27 @@ std::string whyNot(int error) {
 
 bool isStandardOutput(const std::string& path) {
     return path == "-" || path == "/dev/stdout" || path == "/dev/fd/1" || path == "/proc/self/fd/1";
+}
+
+int putNewFile(const std::string& beside, const std::string& path) {
+    const int file = ::open(beside.c_str(), O_RDWR | O_CLOEXEC);
+    if (file < 0)
+        return errno;
+    int error = systemCall("fsync", [&] { return ::fsync(file); }) == 0 ? 0 : errno;
+    ::close(file);
+    const auto rename = [&](unsigned how) {
+        return systemCall("rename", [&] {
+            return ::renameat2(AT_FDCWD, beside.c_str(), AT_FDCWD, path.c_str(), how);
+        });
+    };
+    if (error == 0 && rename(RENAME_NOREPLACE) != 0) {
+        error = errno;
+        // Some file systems cannot promise it: there it is looked at first.
+        struct stat there {};
+        if (error == EINVAL && ::lstat(path.c_str(), &there) != 0 && errno == ENOENT)
+            error = rename(0) == 0 ? 0 : errno;
+    }
+    return error != 0 ? error : syncFolderOf(path);
 }
 
 int syncFolderOf(const std::string& path) {

@@ -17,6 +17,10 @@ Outcome<bool> writeWholeFile(const std::string& path, std::string_view bytes,
 /// Whether writing there goes to standard output.
 bool isStandardOutput(const std::string& path);
 
+/// Flushes a file made by others beside its place, and puts it there, never over what is there
+/// already; the folder is flushed too. 0, or an errno.
+int putNewFile(const std::string& beside, const std::string& path);
+
 /// Flushes the folder a file stands in, so that its name is on the disk too. 0, or an errno.
 int syncFolderOf(const std::string& path);
 

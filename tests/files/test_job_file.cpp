@@ -521,6 +521,7 @@ private slots:
         QTest::newRow("a line's state")
             << "UPDATE edit_log SET state = 'dropped' WHERE sequence = 2";
         QTest::newRow("a line less") << "DELETE FROM edit_log WHERE sequence = 2";
+        QTest::newRow("no edits") << "DROP TABLE edit_body";
         QTest::newRow("no files") << "DROP TABLE attachment";
         QTest::newRow("no runs") << "DROP TABLE run";
         QTest::newRow("a stray row") << "UPDATE run_stretch SET run_id = 'gone'";
@@ -550,11 +551,12 @@ private slots:
     }
     void aBrokenLineOfTheLogIsSaid_data() {
         QTest::addColumn<QString>("sql");
-        QTest::newRow("no JSON") << "UPDATE edit_log SET edit_json = '{' WHERE sequence = 2";
+        QTest::newRow("no JSON") << "UPDATE edit_body SET edit_json = '{' WHERE sequence = 2";
         QTest::newRow("altered")
-            << "UPDATE edit_log SET edit_json = replace(edit_json, '10.0', '11.0')";
+            << "UPDATE edit_body SET edit_json = replace(edit_json, '10.0', '11.0')";
         QTest::newRow("no seal") << "UPDATE edit_log SET seal = NULL";
-        QTest::newRow("empty") << "UPDATE edit_log SET edit_json = ''";
+        QTest::newRow("gone") << "DELETE FROM edit_body WHERE sequence = 2";
+        QTest::newRow("empty") << "UPDATE edit_body SET edit_json = ''";
     }
     void aBrokenLineOfTheLogIsSaid() {
         QFETCH(QString, sql);

@@ -43,6 +43,10 @@ template <typename Work> void StoreThread::post(Work work) {
             emit failed(tr("That was not done: %1. The job is as it was.")
                             .arg(QString::fromUtf8(unforeseen.what())),
                         true);
+            // Who waits for an answer gets one: the job as it is kept.
+            if (store_ && store_->isOnDisk())
+                QMetaObject::invokeMethod(
+                    worker_, [this] { publish(false); }, Qt::QueuedConnection);
         }
     };
     QMetaObject::invokeMethod(worker_, guarded, Qt::QueuedConnection);
