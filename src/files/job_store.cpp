@@ -26,6 +26,17 @@ tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
                   "Check the disk; the job is as it was before");
 }
 
+/// Why a job was not read; with a log of an older Burin beside it, that may be the cause.
+tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const Fault& fault) {
+    if (!header.writeAheadLog || QFileInfo(path + QStringLiteral("-wal")).size() == 0)
+        return refuse(fault);
+    return refuse(utf8(path),
+                  "the log beside it does not belong to it, or one of them is damaged: " +
+                      fault.what,
+                  "Move " + utf8(QFileInfo(path).fileName()) +
+                      "-wal to another folder, keep it, and open the job again");
+}
+
 } // namespace
 
 struct JobStore::Private {
@@ -278,7 +289,7 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
             return refuse(good.error());
         auto seen = look(d->database.db, d->path);
         if (!seen)
-            return refuse(seen.error());
+            return unread(*header, d->path, seen.error());
         d->seal = seen->seal;
         if (access == Access::ReadWrite) {
             d->database.close();
@@ -299,13 +310,9 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         out->job_ = std::move(seen->job);
         return out;
     } catch (const SqlFailed& failed) {
-        if (header->writeAheadLog && QFileInfo(d->path + QStringLiteral("-wal")).size() > 0)
-            return refuse(utf8(path),
-                          std::string("the log beside it does not belong to it, or is damaged: ") +
-                              failed.what(),
-                          "Move " + utf8(QFileInfo(d->path).fileName()) +
-                              "-wal to another folder, keep it, and open the job again");
-        return damagedJob(path, std::string("the file is damaged: ") + failed.what());
+        return unread(
+            *header, d->path,
+            damagedJob(path, std::string("the file is damaged: ") + failed.what()).value());
     }
 }
 

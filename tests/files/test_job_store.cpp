@@ -266,6 +266,66 @@ private slots:
         QVERIFY(*(*store)->undo());
         QVERIFY((*store)->job() == before);
     }
+    void fileOfTheThirdVersionAndTheLogBesideIt() {
+        const QString fixtures = QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v3.burin");
+        const QString old = folder_->filePath(QStringLiteral("three.burin"));
+        for (const char* suffix : {"", "-wal"}) {
+            QVERIFY(QFile::copy(fixtures + QLatin1String(suffix), old + QLatin1String(suffix)));
+            QFile::setPermissions(old + QLatin1String(suffix),
+                                  QFile::ReadOwner | QFile::WriteOwner);
+        }
+        const auto beside = [&] {
+            return QDir(folder_->path()).entryList({QStringLiteral("three.burin*")}, QDir::Files);
+        };
+        const QStringList both{"three.burin", "three.burin-wal"};
+        Job before;
+        {
+            auto store = JobStore::open(old, Access::ReadOnly);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            before = (*store)->job();
+            QCOMPARE(before.runs.size(), std::size_t(3));
+        }
+        QCOMPARE(beside(), both); // looking at it left nothing
+        {
+            auto store = JobStore::open(old, Access::ReadWrite);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY((*store)->job() == before);
+            QVERIFY((*store)->sound());
+            QCOMPARE(beside(), QStringList{"three.burin"}); // from now on the file alone is the job
+            // It was killed with an edit taken back: that is still to be done again, and all the
+            // others can be taken back.
+            QVERIFY(*(*store)->redo());
+            QVERIFY(!((*store)->job() == before));
+            QVERIFY(*(*store)->undo());
+            QVERIFY((*store)->job() == before);
+            while (*(*store)->undo()) {
+            }
+            QVERIFY((*store)->job().runs.empty());
+            for (int i = 0; i < 7; ++i)
+                QVERIFY(*(*store)->redo());
+            QVERIFY((*store)->job() == before);
+        }
+        QVERIFY((*JobStore::open(old, Access::ReadOnly))->job() == before);
+    }
+    void aLogOfAnotherJobIsNotReadIntoThisOne() {
+        const QString job = folder_->filePath(QStringLiteral("mixed.burin"));
+        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v2.burin"), job));
+        QVERIFY(QFile::copy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v3.burin-wal"),
+                            job + QStringLiteral("-wal")));
+        for (const QString& path : {job, job + QStringLiteral("-wal")})
+            QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
+        const QByteArray before = bytesOf(job);
+        for (const auto access : {Access::ReadOnly, Access::ReadWrite}) {
+            const auto store = JobStore::open(job, access);
+            QVERIFY(!store.has_value());
+            QVERIFY2(store.error().text().find("-wal") != std::string::npos,
+                     store.error().text().c_str());
+            QCOMPARE(bytesOf(job), before);
+        }
+        // As the message says.
+        QVERIFY(QFile::rename(job + QStringLiteral("-wal"), folder_->filePath("kept-aside")));
+        QVERIFY(JobStore::open(job, Access::ReadWrite).has_value());
+    }
     void picturesLieBesideTheJob() {
         auto store = open();
         const Attachment file = attach("plan.PNG", std::string("bytes of a picture"));
