@@ -69,6 +69,8 @@ OutJson toJson(const Reach& reach) {
                    {"boundBy", boundKey(reach.boundBy)},
                    {"atMhz", orNull(reach.atMhz)},
                    {"reason", reach.reason}};
+    if (reach.permanentM)
+        out["permanentM"] = *reach.permanentM;
     if (reach.leastM > 0)
         out["leastM"] = reach.leastM;
     if (reach.extrapolated)
@@ -138,13 +140,19 @@ OutJson toJson(const RunFinding& f) {
         row["service"] = s.serviceId;
         out["services"].push_back(row);
     }
+    if (!f.caution.empty())
+        out["caution"] = f.caution;
+    if (f.wayM)
+        out["wayM"] = *f.wayM;
     out["cures"] = OutJson::array();
     for (const auto& c : f.cures)
         out["cures"].push_back({{"title", c.title},
                                 {"cable", c.cableId},
                                 {"cablePerDirection", c.perDirection},
                                 {"holds", c.holds},
-                                {"spareM", c.spareM},
+                                {"spareM", c.reach.reachM ? OutJson(c.spareM) : OutJson()},
+                                {"price", c.cost.price},
+                                {"hours", c.cost.hours},
                                 {"reason", c.reason}});
     out["measurements"] = OutJson::array();
     for (const auto& m : f.measurements)
@@ -157,10 +165,23 @@ OutJson toJson(const RunFinding& f) {
 
 OutJson toJson(const TreeProposal& p) {
     OutJson out = {{"possible", p.possible}, {"reason", p.reason}};
-    if (!p.before.empty())
-        out["amplifier"] = {{"before", p.before}, {"gainDb", p.gainDb}, {"slopeDb", p.slopeDb}};
-    for (const auto& [id, value] : p.tapDb)
-        out["tapDb"][id] = value;
+    constexpr std::array<std::string_view, 5> kinds{"tap", "pad", "equaliser", "amplifier",
+                                                    "cable"};
+    for (const TreeChange& change : p.changes) {
+        OutJson row = {{"change", kinds[static_cast<std::size_t>(change.kind)]}, {"at", change.at}};
+        if (change.kind == TreeChange::Kind::Cable) {
+            row["cable"] = change.cableId;
+        } else {
+            if (change.kind != TreeChange::Kind::Equaliser)
+                row["db"] = change.db;
+            if (change.slopeDb != 0)
+                row["slopeDb"] = change.slopeDb;
+            row["nearEnd"] = change.nearEnd;
+        }
+        out["changes"].push_back(row);
+    }
+    if (p.possible)
+        out["cost"] = {{"price", p.cost.price}, {"hours", p.cost.hours}};
     return out;
 }
 
@@ -170,8 +191,7 @@ OutJson toJson(const TreeFinding& f) {
         OutJson row = {{"id", p.id},           {"lowDbuv", p.lowDb},
                        {"highDbuv", p.highDb}, {"leastDbuv", p.leastDb},
                        {"mostDbuv", p.mostDb}, {"good", p.good}};
-        if (p.carrierToNoiseDb)
-            row["carrierToNoiseDb"] = *p.carrierToNoiseDb;
+        row["carrierToNoiseDb"] = p.carrierToNoiseDb;
         if (p.returnLossDb)
             row["returnPathLossDb"] = *p.returnLossDb;
         if (!p.reason.empty())
@@ -193,10 +213,8 @@ OutJson toJson(const BusFinding& f) {
                        {"ringBackV", p.ringBackV},
                        {"settleNs", p.settleNs},
                        {"good", p.good}};
-        if (!p.reasons.empty()) {
+        if (!p.reasons.empty())
             row["reasons"] = p.reasons;
-            row["cures"] = p.cures;
-        }
         out["points"].push_back(row);
     }
     out["notes"] = f.notes;
@@ -228,11 +246,12 @@ OutJson toJson(const BusChainFinding& f) {
         if (f.supply[i])
             row["supply"] = {{"volt", f.supply[i]->volt}, {"ampere", f.supply[i]->ampere}};
         row["good"] = f.reasons[i].empty();
-        if (!f.reasons[i].empty()) {
+        if (!f.reasons[i].empty())
             row["reasons"] = f.reasons[i];
-            row["cures"] = f.cures[i];
-        }
     }
+    for (const BusCure& cure : f.cures)
+        out["cures"].push_back(
+            {{"what", cure.what}, {"price", cure.cost.price}, {"hours", cure.cost.hours}});
     for (const auto& fault : f.faults)
         out["faults"].push_back(fault.text());
     return out;

@@ -1,4 +1,5 @@
 #include "cli/commands.h"
+#include "core/finding/alternatives.h"
 #include "files/job_export.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
@@ -39,7 +40,10 @@ void findings(const std::string& path, const std::string& run) {
     JobFindings all;
     const Run* one = run.empty() ? nullptr : &runOf(job, run);
     if (one == nullptr) {
-        all = findJob(job, catalogue, files, {.run = FindingOptions{}});
+        JobFindingOptions options;
+        options.run = FindingOptions{};
+        options.site = &site;
+        all = findJob(job, catalogue, files, options);
     } else {
         // Its systems alone, and no other run.
         if (const Distribution* d = job.distributionOf(one->id))
@@ -47,7 +51,10 @@ void findings(const std::string& path, const std::string& run) {
         if (const BusChain* b = job.busOf(one->id))
             all.buses.push_back(findBusChain(job, *b, catalogue));
         all.runs.push_back(findRun(job, *one, catalogue, files));
-        all.overlaySystems(all.runs.front());
+        all.overlaySystems(all.runs.front(), job, catalogue);
+        if (!all.distributions.empty() || !all.buses.empty())
+            all.runs.front().cures = curesOf(job, *one, catalogue);
+        overlaySite(all.runs.front(), *one, site);
     }
     OutJson out = {{"job", job.info.name}, {"limitSet", limitSetKey(job.info.limitSet)}};
     if (run.empty()) {
@@ -70,7 +77,7 @@ void findings(const std::string& path, const std::string& run) {
             out["runs"].back()["route"] = toJson(*route);
             if (one != nullptr)
                 out["runs"].back()["choices"] =
-                    toJson(chooseCable(job, *job.run(finding.runId), site, catalogue));
+                    toJson(chooseCable(job, *job.run(finding.runId), site, catalogue, &all));
         }
     }
     out["site"] = OutJson::array();

@@ -47,7 +47,7 @@ void network(const NetworkOptions& options) {
 
 struct EchoCommand {
     std::string file, cable;
-    double velocity = 0;
+    double velocity = 0, velocityError = 0, impedance = 0, length = 0;
     int port = 1;
     bool trace = false;
 };
@@ -68,6 +68,10 @@ void echo(const EchoCommand& options) {
         how.velocityMPerS = options.velocity * lightSpeedMPerS;
     else if (options.cable.empty())
         throw WrongUse{"give --velocity (a share such as 0.85) or --cable"};
+    how.impedanceOhm = options.impedance;
+    how.runM = options.length;
+    if (options.velocityError > 0)
+        how.velocityError = options.velocityError / 100;
     const EchoTrace trace = orBadInput(echoOf(*measured.sweep, options.port - 1, how));
     OutJson out = {{"velocity", how.velocityMPerS / lightSpeedMPerS},
                    {"rangeM", trace.rangeM},
@@ -76,7 +80,9 @@ void echo(const EchoCommand& options) {
     for (const auto& p : trace.peaks)
         out["peaks"].push_back({{"distanceM", p.distanceM},
                                 {"plusMinusM", p.plusMinusM},
-                                {"reflection", p.reflection}});
+                                {"ofVelocityM", p.ofVelocityM},
+                                {"reflection", p.reflection},
+                                {"repeat", p.repeat}});
     if (!trace.notes.empty())
         out["notes"] = trace.notes;
     if (options.trace) {
@@ -105,6 +111,11 @@ void addLineCommands(CLI::App& app) {
     e->add_option("file", echoOptions->file, "FILE.s1p or .s2p")->required();
     addNumber(*e, "--velocity", echoOptions->velocity, {0.01, 1, ""}, "share of light's");
     e->add_option("--cable", echoOptions->cable, "cable id: its velocity and loss");
+    addNumber(*e, "--velocity-error", echoOptions->velocityError, {0.05, 20, ""},
+              "by how many per cent it may be off; 3 from cable to cable of a class");
+    addNumber(*e, "--impedance", echoOptions->impedance, {10, 600, ""},
+              "of the line, in ohm, where no cable is named");
+    addNumber(*e, "--length", echoOptions->length, {0.1, 100000, ""}, "of the line, in metres");
     e->add_option("--port", echoOptions->port, "port looked into")->check(CLI::Range(1, 99));
     e->add_flag("--trace", echoOptions->trace, "the whole trace, not only its peaks");
     e->callback([echoOptions] { echo(*echoOptions); });

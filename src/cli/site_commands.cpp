@@ -97,7 +97,14 @@ void jacket(const std::string& text) {
                    {"screen", read.screen},
                    {"rating", read.rating},
                    {"jacket", keyIn(jacketKeys, read.jacket)}};
+    if (!read.fireClass.empty())
+        out["fireClass"] = read.fireClass;
+    if (read.lowSmoke)
+        out["lowSmoke"] = true;
+    if (!read.warnings.empty())
+        out["warnings"] = read.warnings;
     putIf(out, "awg", read.awg);
+    putIf(out, "stranded", read.stranded);
     putIf(out, "pairs", read.pairs);
     putIf(out, "impedanceOhm", read.impedanceOhm);
     putIf(out, "markM", read.markM);

@@ -6,7 +6,7 @@
 namespace burin {
 namespace {
 
-constexpr int exportVersion = 4;
+constexpr int exportVersion = 5;
 
 Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
     std::vector<Attachment> out;

@@ -86,6 +86,8 @@ const Step steps[] = {
     {4, "INSERT INTO edit_body SELECT sequence, edit_json FROM edit_log"},
     {4, "ALTER TABLE edit_log DROP COLUMN edit_json"},
     {4, "CREATE TABLE seal (kind TEXT PRIMARY KEY, tally TEXT NOT NULL)"},
+    {5, "ALTER TABLE distribution ADD COLUMN head_carrier_to_noise_db REAL"},
+    {5, "ALTER TABLE run ADD COLUMN powered_class INTEGER"},
 };
 
 /// Lines of the logbook from before version 4 have no seal.

@@ -6,7 +6,7 @@
 namespace burin {
 
 /// Version of the tables below, in PRAGMA user_version. docs/job-format.md tells them.
-inline constexpr int jobFormatVersion = 4;
+inline constexpr int jobFormatVersion = 5;
 /// "Buri" in PRAGMA application_id: tells a job from any other SQLite file.
 inline constexpr int jobApplicationId = 0x42757269;
 

@@ -5,6 +5,7 @@
 #include <QAbstractButton>
 #include <QApplication>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
@@ -14,6 +15,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSignalSpy>
+#include <QTimer>
 #include <QToolTip>
 #include <csignal>
 #include <unistd.h>
@@ -229,6 +231,15 @@ private slots:
         QVERIFY(QFile::remove(path()));
         // No edit is made: it is said all the same.
         SOON_VERIFY(said_.contains(QStringLiteral("moved or removed")));
+        // Nothing on the screen says otherwise.
+        const auto promises = [&](const char* words) {
+            const auto labels = app_->window->findChildren<QLabel*>();
+            return std::any_of(labels.begin(), labels.end(), [&](const QLabel* label) {
+                return label->text().contains(QLatin1String(words));
+            });
+        };
+        SOON_VERIFY(promises("no change is kept any more"));
+        QVERIFY(!promises("every change is kept"));
         const Job before = job();
         session().renameRun(job().runs.front().id, QStringLiteral("LATE"));
         SOON_VERIFY(said_.count(QStringLiteral("moved or removed")) >= 2);
@@ -237,13 +248,20 @@ private slots:
         QVERIFY(!QFile::exists(path()));
         // The way out holds everything, and the window can go on in it.
         const QString copy = folder_.filePath(QStringLiteral("saved.burin"));
-        session().store().saveCopy(copy);
+        QTimer::singleShot(0, this, [&] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog != nullptr);
+            dialog->findChild<QLineEdit*>(QStringLiteral("fileNameEdit"))->setText(copy);
+            dialog->accept();
+        });
+        QTest::keyClick(app_->window.get(), Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
         SOON_VERIFY(said_.contains(QStringLiteral("copied to")));
         session().store().open(copy);
         SOON_COMPARE(session().snapshot().path, QFileInfo(copy).canonicalFilePath());
         QVERIFY(job() == before);
         session().renameRun(job().runs.front().id, QStringLiteral("GOES-ON"));
         SOON_VERIFY(job().runLabelled("GOES-ON") != nullptr);
+        QVERIFY(promises("every change is kept"));
     }
     void aJobThatTookItsPlaceIsOpenedByItsName() {
         startDemo();

@@ -20,8 +20,8 @@ std::string replaced(std::string text, const std::string& what, const std::strin
 }
 
 Fault faultOfCables(const std::string& cables) {
-    const auto out =
-        readCatalogue(cables, text("connections"), text("limits"), text("services"), text("site"));
+    const auto out = readCatalogue(cables, text("connections"), text("limits"), text("services"),
+                                   text("site"), text("costs"));
     EXPECT_FALSE(out);
     return out ? Fault{} : out.error();
 }
@@ -120,7 +120,10 @@ TEST(Catalogue, floorsCeilingsAndEnds) {
     const Limit* e = shipped().limit(LimitSet::Iso, "E", channel, Parameter::Next);
     EXPECT_FALSE(e->at(250.1));
     EXPECT_TRUE(e->at(250));
-    EXPECT_EQ(shipped().limit(LimitSet::Iso, "C", channel, Parameter::Next), nullptr);
+    EXPECT_EQ(shipped().limit(LimitSet::Iso, "C", channel, Parameter::PsNext), nullptr);
+    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", channel, Parameter::Next, 16), 19.4, 0.1);
+    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", permanent, Parameter::Next, 16), 21.1, 0.1);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "C", channel, Parameter::ReturnLoss, 10), 15);
     EXPECT_EQ(className(LimitSet::Tia, Category::Cat7), "");
     const Limit* unbalance =
         shipped().limit(LimitSet::Iso, "E", channel, Parameter::UnbalanceWithinPair);

@@ -102,10 +102,11 @@ TEST(Echo, PlaceWithinThirtyCentimetres) {
     EXPECT_GE(held, 0.99 * trials) << held << " of " << trials;
 }
 
-TEST(Echo, StatedErrorCoversAVelocityOnePercentOff) {
-    for (const double off : {0.01, -0.01}) {
+TEST(Echo, StatedErrorCoversAVelocityThreePercentOff) {
+    for (const double off : {0.03, -0.03}) {
         const auto [held, trials] = count(off, true, [](const EchoPeak& peak, double atM) {
-            return std::abs(peak.distanceM - atM) <= peak.plusMinusM && peak.plusMinusM < 1.2;
+            return std::abs(peak.distanceM - atM) <= peak.plusMinusM && peak.plusMinusM < 3.3 &&
+                   peak.ofVelocityM > 0.9 * 0.03 * peak.distanceM;
         });
         EXPECT_GE(held, 0.95 * trials) << held << " of " << trials << " at " << off;
     }
@@ -188,4 +189,104 @@ TEST(Echo, finelyMeasuredSweepsAreCutAtTheirTopAndItIsSaid) {
         far.s.emplace_back(0.1, 0);
     }
     EXPECT_FALSE(echoOf(far, 0, how));
+}
+
+namespace {
+
+/// What an instrument of `referenceOhm` sees of a chain that ends in `loadOhm`.
+NetworkSweep seen(const Chain& chain, double referenceOhm, Complex loadOhm, double stepMhz,
+                  int count) {
+    NetworkSweep sweep;
+    sweep.ports = 1;
+    sweep.referenceOhm = {referenceOhm};
+    for (int k = 1; k <= count; ++k) {
+        const double f = stepMhz * k;
+        const Complex z = abcdOf(chain, f).inputOhm(loadOhm);
+        sweep.frequencyMhz.push_back(f);
+        sweep.s.push_back((z - referenceOhm) / (z + referenceOhm));
+    }
+    return sweep;
+}
+
+} // namespace
+
+TEST(Echo, AGridTooCoarseForTheRunCannotSeeIt) {
+    const Line line = lineOf(*shipped().cable("coax-s6"), shipped().temperature);
+    // 10 MHz steps see 12.4 m; the open end of 60 m would fold to 10.2 m.
+    const auto sweep = seen({75, {LinePart{line, 60}}}, 75, 1e12, 10, 100);
+    EchoOptions how{.velocityMPerS = line.velocityMPerS, .line = line};
+    how.runM = 60;
+    const auto refused = echoOf(sweep, 0, how);
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().what.find("folds back"), std::string::npos);
+    EXPECT_NE(refused.error().cure.find("1.885 MHz"), std::string::npos) << refused.error().cure;
+    // Without its length it is said that a longer one would.
+    how.runM = 0;
+    const auto trace = echoOf(sweep, 0, how);
+    ASSERT_TRUE(trace);
+    EXPECT_TRUE(std::any_of(trace->notes.begin(), trace->notes.end(), [](const auto& note) {
+        return note.find("fold back") != std::string::npos ||
+               note.find("from within 12 m") != std::string::npos;
+    }));
+}
+
+TEST(Echo, AnotherReferenceThanTheLinesIsBroughtToIt) {
+    const Line line = lineOf(*shipped().cable("coax-s6"), shipped().temperature);
+    const auto sweep = seen({75, {LinePart{line, 40}}}, 50, 1e12, 1, 1000);
+    for (const bool known : {true, false}) {
+        EchoOptions how;
+        how.velocityMPerS = line.velocityMPerS;
+        if (known)
+            how.line = line;
+        else
+            how.impedanceOhm = 75;
+        how.runM = 40;
+        const auto trace = echoOf(sweep, 0, how);
+        ASSERT_TRUE(trace);
+        ASSERT_FALSE(trace->peaks.empty()) << known;
+        const auto largest = std::max_element(
+            trace->peaks.begin(), trace->peaks.end(), [](const auto& a, const auto& b) {
+                return std::abs(a.reflection) < std::abs(b.reflection);
+            });
+        EXPECT_NEAR(largest->distanceM, 40, 0.3) << known;
+        // The line's loss does not follow one skin term alone: without its name the end is made of
+        // several close by. Nowhere else is there anything.
+        double end = 0;
+        for (const auto& peak : trace->peaks) {
+            const bool there = std::abs(peak.distanceM - 40) < 1.5;
+            end += there ? peak.reflection : 0;
+            EXPECT_LT(std::abs(peak.reflection), there ? 1.1 : 0.1) << known << peak.distanceM;
+        }
+        EXPECT_NEAR(end, 1, known ? 0.1 : 0.2);
+    }
+    // Nobody having said what line it is, no echo is larger than it can be.
+    EchoOptions how;
+    how.velocityMPerS = line.velocityMPerS;
+    const auto trace = echoOf(sweep, 0, how);
+    ASSERT_TRUE(trace);
+    for (const auto& peak : trace->peaks)
+        EXPECT_LE(std::abs(peak.reflection), 1.1);
+}
+
+TEST(Echo, RepeatsAreMarkedAndNothingLiesBeyondTheEnd) {
+    const Line line = plainLine(75, 0.83, 0);
+    // A bad joint of 30 Ω in series at 20 m, then 12 m to an open end: 20, 32, and 44 once more.
+    const Chain chain{75, {LinePart{line, 20}, SeriesPart{{30}}, LinePart{line, 12}}};
+    const auto sweep = seen(chain, 75, 1e12, 1, 800);
+    EchoOptions how;
+    how.velocityMPerS = line.velocityMPerS;
+    const auto free = echoOf(sweep, 0, how);
+    ASSERT_TRUE(free);
+    ASSERT_GE(free->peaks.size(), 3U);
+    EXPECT_NEAR(free->peaks[0].distanceM, 20, 0.1);
+    EXPECT_NEAR(free->peaks[1].distanceM, 32, 0.1);
+    EXPECT_NEAR(free->peaks[2].distanceM, 44, 0.1);
+    EXPECT_FALSE(free->peaks[0].repeat);
+    EXPECT_FALSE(free->peaks[1].repeat);
+    EXPECT_TRUE(free->peaks[2].repeat);
+    how.runM = 32;
+    const auto ended = echoOf(sweep, 0, how);
+    ASSERT_TRUE(ended);
+    ASSERT_EQ(ended->peaks.size(), 2U);
+    EXPECT_NE(ended->notes.front().find("beyond its end"), std::string::npos);
 }

@@ -66,7 +66,7 @@ TEST(Feedline, ChangesSayWhatTheyAreWorth) {
     const auto now = *findFeedline(q, shipped());
     const auto changes = feedlineChanges(q, shipped());
     ASSERT_GE(changes.size(), 5U);
-    EXPECT_EQ(changes.front().cableId, "coax-ll15");
+    EXPECT_EQ(changes.front().cableId, "coax-half");
     for (const auto& c : changes)
         EXPECT_NEAR(10 * std::log10(1 + c.morePowerShare), c.savedDb, 1e-9) << c.what;
     EXPECT_NEAR(changes.front().powerAtAerialW,

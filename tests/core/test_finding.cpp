@@ -17,7 +17,7 @@ void addCsv(Measured& out, double excess, double spareDb, LinkKind link = LinkKi
     const burin::Run& run = out.job.runs[0];
     const LinkParts parts = linkOf(run, shipped(), link, nullptr);
     MeasuredTable table;
-    for (double f = 1; f <= 500; f += 2)
+    for (const double f : testerGrid(500))
         table.frequencyMhz.push_back(f);
     const auto add = [&](const std::string& name, auto value) {
         MeasuredTable::Column column{name, "dB", {}};
@@ -224,7 +224,7 @@ TEST(RunFinding, coaxIsJudgedByItsService) {
     m.job.runs[0].headLevel = 70;
     NetworkSweep sweep{2, {}, {}, {75, 75}};
     const LinkParts link = linkOf(m.job.runs[0], shipped(), LinkKind::Channel, nullptr);
-    for (double f = 900; f <= 2200; f += 10) {
+    for (double f = 900; f <= 2200; f += 4) {
         sweep.frequencyMhz.push_back(f);
         const double through = std::pow(10, -linkLoss(link, shipped(), f).totalDb() / 20);
         for (const double v : {0.05, through, through, 0.05})

@@ -12,9 +12,8 @@ ReachQuestion question(const char* cable, const char* service) {
     q.link.stretches = {{100, 20}};
     if (q.link.cable->kind == CableKind::Balanced) {
         q.link.cords.assign(2, {q.link.cable, 5, false});
-        for (const auto& c : shipped().connections)
-            if (c.kind == CableKind::Balanced && c.category == q.link.cable->category)
-                q.link.connections.assign(4, &c);
+        if (const Connection* c = usualConnection(shipped(), *q.link.cable))
+            q.link.connections.assign(4, c);
     }
     return q;
 }
@@ -98,7 +97,9 @@ TEST(Reach, everyServiceBindsByItsRule) {
     EXPECT_EQ(none.boundBy, Bound::InsertionLoss);
     EXPECT_TRUE(none.extrapolated);
     EXPECT_EQ(reachOf("cat5e-utp", "10g").boundBy, Bound::Category);
-    EXPECT_DOUBLE_EQ(*reachOf("cat5e-utp", "5g").reachM, 0);
+    // Cat 5e carries it by house practice: short, with few neighbours.
+    EXPECT_DOUBLE_EQ(*reachOf("cat5e-utp", "5g", 2).channelM, 50);
+    EXPECT_DOUBLE_EQ(*reachOf("cat5e-utp", "5g", 3).reachM, 0);
     EXPECT_DOUBLE_EQ(*reachOf("cat8-sftp", "40g").channelM, 30);
     EXPECT_DOUBLE_EQ(*reachOf("cat3-utp", "voice").channelM, 800);
     EXPECT_EQ(reachOf("cat6-utp", "t1").boundBy, Bound::Screening);

@@ -17,9 +17,8 @@ ReachQuestion questionFor(const Cable& cable, const Service& service) {
     q.bandToMhz = 400;
     if (cable.kind == CableKind::Balanced) {
         q.link.cords.assign(2, {&cable, 2, false});
-        for (const auto& c : shipped().connections)
-            if (c.kind == CableKind::Balanced && c.category == cable.category)
-                q.link.connections.assign(2, &c);
+        if (const Connection* c = usualConnection(shipped(), cable))
+            q.link.connections.assign(2, c);
     }
     return q;
 }

@@ -1,6 +1,7 @@
 #include "core/coax/tree_json.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
+#include <map>
 #include <random>
 
 using namespace burin;
@@ -89,8 +90,10 @@ TEST(Tree, TapsAndAmplifiersCount) {
     f = *findTree(tree, shipped());
     EXPECT_NEAR(pointOf(f, "A").lowDb, 82 - loss(50, 47), 1e-9);
     EXPECT_NEAR(pointOf(f, "A").highDb, 88 - loss(50, 862), 1e-9);
-    // kTB in 5 MHz is 1.75 dBµV; with a noise figure of 5 dB, 62 dBµV stand 55.25 dB over it.
-    EXPECT_NEAR(*pointOf(f, "A").carrierToNoiseDb, 62 - 6.75, 0.01);
+    // kTB in 5 MHz is 1.74 dBµV; with a noise figure of 5 dB, 62 dBµV stand 55.26 dB over it, and
+    // the cable behind takes as much from both.
+    EXPECT_NEAR(pointOf(f, "V").carrierToNoiseDb, 62 - 6.74, 0.01);
+    EXPECT_NEAR(pointOf(f, "A").carrierToNoiseDb, 62 - 6.74, 0.05);
     EXPECT_TRUE(pointOf(f, "V").good);
     tree.levelDb = 55;
     EXPECT_NE(pointOf(*findTree(tree, shipped()), "V").reason.find("ahead of the loss"),
@@ -101,26 +104,66 @@ TEST(Tree, TapsAndAmplifiersCount) {
         << pointOf(*findTree(tree, shipped()), "V").reason;
 }
 
-TEST(Tree, NoiseOfTwoAmplifiersAdds) {
+TEST(Tree, NoiseCascadesByFriis) {
     Tree tree = smallTree();
     tree.levelDb = 60;
     TreeNode one = part("V1", "", TreePart::Amplifier);
     one.unit.gainDb = 10;
     TreeNode two = part("V2", "V1", TreePart::Amplifier);
-    TreeNode pad = part("T", "V1", TreePart::Tap); // 10 dB between them
-    pad.unit.throughDb = 10;
-    two.from = "T";
+    TreeNode between = part("P", "V1", TreePart::Pad);
+    between.unit.throughDb = 10;
+    two.from = "P";
     two.unit.gainDb = 10;
-    tree.nodes = {one, pad, two, part("A", "V2", TreePart::Outlet)};
-    // Equal inputs of 60: 3 dB worse than one.
-    EXPECT_NEAR(*pointOf(*findTree(tree, shipped()), "A").carrierToNoiseDb,
-                60 - 6.75 - 10 * std::log10(2.0), 0.02);
+    tree.nodes = {one, between, two, part("A", "V2", TreePart::Outlet, 40)};
+    // F = F1 + (L − 1)/G1 + L·(F2 − 1)/G1, gains and losses of 10.
+    const double factor = std::pow(10, 0.5);
+    const double whole = factor + (10 - 1) / 10.0 + (factor - 1);
+    auto f = *findTree(tree, shipped());
+    EXPECT_NEAR(pointOf(f, "V2").carrierToNoiseDb, 60 - 1.74 - 10 * std::log10(whole), 0.01);
+    // A passive part that has all but no noise of its own left to add leaves the ratio alone.
+    EXPECT_NEAR(pointOf(f, "A").carrierToNoiseDb, pointOf(f, "V2").carrierToNoiseDb, 0.5);
+    // The source's own is where it starts, and bandwidth counts.
+    tree.sourceCarrierToNoiseDb = 40;
+    tree.bandwidthMhz = 8;
+    f = *findTree(tree, shipped());
+    const double thermal = -174 + 10 * std::log10(8e6) + 108.75;
+    const double noise = std::pow(10, 2.0) + (whole - 1) * std::pow(10, thermal / 10);
+    EXPECT_NEAR(pointOf(f, "V2").carrierToNoiseDb, 60 - 10 * std::log10(noise), 0.01);
+    tree.leastCarrierToNoiseDb = 39;
+    EXPECT_TRUE(findTree(tree, shipped())->good);
+    tree.leastCarrierToNoiseDb = 40.1;
+    EXPECT_NE(pointOf(*findTree(tree, shipped()), "A").reason.find("40.1 dB wanted"),
+              std::string::npos);
+}
+
+TEST(Tree, PassivePartsTakeFromSignalAndNoiseAlike) {
+    // One path through amplifier, splitter and outlet: one ratio, not one that falls and rises.
+    Tree tree = smallTree();
+    tree.levelDb = 70;
+    TreeNode amplifier = part("V", "", TreePart::Amplifier);
+    amplifier.unit.gainDb = 20;
+    TreeNode splitter = part("S", "V", TreePart::Splitter);
+    splitter.unit.ways = 8;
+    tree.nodes = {amplifier, splitter, part("A", "S", TreePart::Outlet)};
+    const auto f = *findTree(tree, shipped());
+    EXPECT_NEAR(pointOf(f, "V").carrierToNoiseDb, 63.26, 0.01);
+    EXPECT_NEAR(pointOf(f, "S").carrierToNoiseDb, 63.26, 0.2);
+    EXPECT_NEAR(pointOf(f, "A").carrierToNoiseDb, pointOf(f, "S").carrierToNoiseDb, 1e-9);
 }
 
 TEST(Tree, IsolationBetweenOutlets) {
     const Tree tree = smallTree();
     EXPECT_NEAR(*outletIsolationDb(tree, shipped(), "TV1", "TV3", 500), 22 + loss(45, 500), 1e-9);
     EXPECT_FALSE(outletIsolationDb(tree, shipped(), "TV1", "TV9", 500).has_value());
+    // Through a tap it is its coupler's: 30 dB from a 20 dB port to the way through.
+    Tree street = smallTree();
+    TreeNode tap = part("T", "", TreePart::Tap);
+    tap.unit.tapDb = 20;
+    tap.unit.throughDb = 1;
+    TreeNode at = part("A", "T", TreePart::Outlet, 10);
+    at.fromTap = true;
+    street.nodes = {tap, at, part("B", "T", TreePart::Outlet, 20)};
+    EXPECT_NEAR(*outletIsolationDb(street, shipped(), "A", "B", 500), 30 + loss(30, 500), 1e-9);
 }
 
 TEST(Tree, ImpossibleTreesAreRefusedByName) {
@@ -147,6 +190,16 @@ TEST(Tree, ImpossibleTreesAreRefusedByName) {
     EXPECT_EQ(findTree(tree, shipped()).error().where, "TV1");
 }
 
+namespace {
+
+Tree withAll(Tree tree, const TreeProposal& proposal) {
+    for (const auto& change : proposal.changes)
+        tree = changed(tree, change, shipped());
+    return tree;
+}
+
+} // namespace
+
 TEST(Tree, AProposedAmplifierBringsAllIntoTheirWindow) {
     Tree tree = smallTree();
     tree.levelDb = 62;
@@ -156,14 +209,58 @@ TEST(Tree, AProposedAmplifierBringsAllIntoTheirWindow) {
     ASSERT_FALSE(findTree(tree, shipped())->good);
     const auto proposal = *proposeTree(tree, shipped());
     ASSERT_TRUE(proposal.possible) << proposal.reason;
-    EXPECT_EQ(proposal.before, "S1");
-    TreeNode amplifier = part("V", "", TreePart::Amplifier, 10);
-    amplifier.unit.gainDb = proposal.gainDb;
-    amplifier.unit.slopeDb = proposal.slopeDb;
-    tree.nodes[1].from = "V";
-    tree.nodes[1].feed = {};
-    tree.nodes.push_back(amplifier);
-    EXPECT_TRUE(findTree(tree, shipped())->good);
+    ASSERT_EQ(proposal.changes.size(), 1U);
+    EXPECT_EQ(proposal.changes[0].kind, TreeChange::Kind::Amplifier);
+    EXPECT_EQ(proposal.changes[0].at, "S1");
+    EXPECT_TRUE(findTree(withAll(tree, proposal), shipped())->good);
+    // Where something has to come back, what is proposed lets it, and says so.
+    tree.returnPath = ReturnPath{};
+    const auto back = *proposeTree(tree, shipped());
+    ASSERT_TRUE(back.possible) << back.reason;
+    EXPECT_NE(back.reason.find("with a way back"), std::string::npos) << back.reason;
+    EXPECT_TRUE(findTree(withAll(tree, back), shipped())->good);
+}
+
+TEST(Tree, TooMuchSignalIsCuredByAPadNotAnAmplifier) {
+    Tree tree = smallTree();
+    tree.levelDb = 98; // the outlets have up to 12.4 dB too much
+    const auto pads = *proposeTree(tree, shipped());
+    ASSERT_TRUE(pads.possible) << pads.reason;
+    ASSERT_EQ(pads.changes.size(), 1U) << pads.reason;
+    EXPECT_EQ(pads.changes[0].kind, TreeChange::Kind::Pad);
+    EXPECT_NE(pads.reason.find("a pad of 16 dB ahead of S1"), std::string::npos) << pads.reason;
+    // Three metres at 95 dBµV: no length of that cable brings both ends of the band in at once.
+    Tree one = smallTree();
+    one.levelDb = 95;
+    one.nodes = {part("TV1", "", TreePart::Outlet, 3)};
+    const auto alone = *proposeTree(one, shipped());
+    ASSERT_TRUE(alone.possible) << alone.reason;
+    EXPECT_EQ(alone.changes[0].kind, TreeChange::Kind::Pad);
+    EXPECT_TRUE(findTree(withAll(one, alone), shipped())->good);
+    // A band tilted by more than its window is wide wants an equaliser.
+    one.levelDb = 88;
+    one.nodes = {part("TV1", "", TreePart::Outlet, 220)};
+    one.least = 50;
+    one.most = 70;
+    const auto tilted = *proposeTree(one, shipped());
+    ASSERT_TRUE(tilted.possible) << tilted.reason;
+    EXPECT_TRUE(std::any_of(tilted.changes.begin(), tilted.changes.end(), [](const auto& c) {
+        return c.kind == TreeChange::Kind::Equaliser || c.kind == TreeChange::Kind::Cable;
+    })) << tilted.reason;
+}
+
+TEST(Tree, OneThickCableIsCheaperThanAnAmplifierForAll) {
+    Tree tree = smallTree();
+    tree.levelDb = 66;
+    tree.nodes[3].feed.stretches[0].lengthM = 62; // TV3 has a little too little at the top
+    const auto finding = *findTree(tree, shipped());
+    ASSERT_FALSE(finding.good);
+    const auto proposal = *proposeTree(tree, shipped());
+    ASSERT_TRUE(proposal.possible) << proposal.reason;
+    ASSERT_EQ(proposal.changes.size(), 1U) << proposal.reason;
+    EXPECT_EQ(proposal.changes[0].kind, TreeChange::Kind::Cable);
+    EXPECT_EQ(proposal.changes[0].at, "TV3");
+    EXPECT_TRUE(findTree(withAll(tree, proposal), shipped())->good);
 }
 
 TEST(Tree, ProposedTapsLevelAStreet) {
@@ -187,8 +284,14 @@ TEST(Tree, ProposedTapsLevelAStreet) {
     ASSERT_FALSE(findTree(tree, shipped())->good);
     const auto proposal = *proposeTree(tree, shipped());
     ASSERT_TRUE(proposal.possible) << proposal.reason;
-    ASSERT_EQ(proposal.tapDb.size(), 5U);
-    EXPECT_GT(proposal.tapDb.front().second, proposal.tapDb.back().second);
+    EXPECT_GE(proposal.changes.size(), 3U) << proposal.reason;
+    EXPECT_TRUE(findTree(withAll(tree, proposal), shipped())->good);
+    double first = 0;
+    double last = 0;
+    for (const auto& node : withAll(tree, proposal).nodes)
+        if (node.unit.part == TreePart::Tap)
+            (first == 0 ? first : last) = node.unit.tapDb;
+    EXPECT_GT(first, last);
 }
 
 TEST(Tree, WhatCannotBeIsSaid) {
@@ -196,32 +299,27 @@ TEST(Tree, WhatCannotBeIsSaid) {
     tree.levelDb = 40; // nowhere 60 dBµV left
     const auto proposal = *proposeTree(tree, shipped());
     EXPECT_FALSE(proposal.possible);
-    EXPECT_NE(proposal.reason.find("60 dBµV"), std::string::npos);
-}
-
-TEST(Tree, AFlatAmplifierIsProposedWhereItWillDo) {
-    Tree tree = smallTree();
-    tree.levelDb = 69;
-    tree.nodes[3].feed.stretches[0].lengthM = 75; // TV3: 42.9 dBµV at the top, 2 dB too little
-    const auto finding = *findTree(tree, shipped());
-    ASSERT_FALSE(finding.good);
-    const auto proposal = *proposeTree(tree, shipped());
-    ASSERT_TRUE(proposal.possible) << proposal.reason;
-    EXPECT_EQ(proposal.slopeDb, 0);
-    EXPECT_GT(proposal.gainDb, 0);
-    EXPECT_EQ(proposal.gainDb * 2, std::round(proposal.gainDb * 2)); // set in half decibels
+    EXPECT_NE(proposal.reason.find("TV3 is"), std::string::npos) << proposal.reason;
+    EXPECT_NE(proposal.reason.find("Raise the level at the head"), std::string::npos);
 }
 
 namespace {
 
-/// A random tree of splitters and taps with outlets on what ports are left.
-Tree randomTree(std::mt19937& random) {
+/// A random tree of splitters and taps with outlets on what ports are left; some with too much,
+/// some with too little, some with a way back.
+Tree randomTree(std::mt19937& random, int mostJoints = 4, int outlets = 6) {
     const auto upTo = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
     Tree tree = smallTree();
     tree.nodes.clear();
-    tree.levelDb = 62 + upTo(25);
+    tree.levelDb = 52 + upTo(55);
+    tree.slopeDb = upTo(8) - 4;
+    tree.channels = 10 + upTo(40);
+    tree.sourceCarrierToNoiseDb = 30 + upTo(15);
+    tree.leastCarrierToNoiseDb = 26;
+    if (upTo(3) == 0)
+        tree.returnPath = ReturnPath{};
     std::vector<std::string> open;
-    const int joints = 1 + upTo(3);
+    const int joints = 1 + upTo(mostJoints - 1);
     for (int i = 0; i < joints; ++i) {
         const std::string id = "J" + std::to_string(i);
         const std::string from =
@@ -231,10 +329,10 @@ Tree randomTree(std::mt19937& random) {
         tree.nodes.push_back(joint);
         open.push_back(id);
     }
-    for (int i = 0; i < 6; ++i)
+    for (int i = 0; i < outlets; ++i)
         tree.nodes.push_back(part(("O" + std::to_string(i)).c_str(),
                                   open[static_cast<std::size_t>(upTo(joints - 1))].c_str(),
-                                  TreePart::Outlet, 5 + upTo(60)));
+                                  TreePart::Outlet, 5 + upTo(90)));
     return tree;
 }
 
@@ -244,36 +342,84 @@ TEST(Tree, WhateverIsProposedHolds) {
     std::mt19937 random(11);
     int proposed = 0;
     int refused = 0;
-    for (int i = 0; i < 150; ++i) {
+    std::map<TreeChange::Kind, int> kinds;
+    const int count = trials(1000);
+    for (int i = 0; i < count; ++i) {
         const Tree tree = randomTree(random);
         const auto finding = findTree(tree, shipped());
         ASSERT_TRUE(finding) << finding.error().text();
         const auto proposal = *proposeTree(tree, shipped());
+        EXPECT_FALSE(proposal.reason.empty());
         if (!proposal.possible) {
-            EXPECT_FALSE(proposal.reason.empty());
             EXPECT_FALSE(finding->good);
             ++refused;
             continue;
         }
-        if (proposal.before.empty())
+        EXPECT_EQ(finding->good, proposal.changes.empty());
+        proposed += proposal.changes.empty() ? 0 : 1;
+        for (const auto& change : proposal.changes)
+            ++kinds[change.kind];
+        EXPECT_TRUE(findTree(withAll(tree, proposal), shipped())->good) << proposal.reason;
+    }
+    EXPECT_GT(proposed, count * 2 / 5);
+    EXPECT_LT(refused, count * 3 / 10);
+    if (count < 1000)
+        return;
+    // Each of them is the right answer somewhere.
+    for (const auto kind : {TreeChange::Kind::Pad, TreeChange::Kind::Equaliser,
+                            TreeChange::Kind::Amplifier, TreeChange::Kind::Cable})
+        EXPECT_GT(kinds[kind], 0) << static_cast<int>(kind);
+}
+
+namespace {
+
+/// Every change of one kind at one place.
+std::vector<TreeChange> everyChange(const Tree& tree) {
+    std::vector<TreeChange> out;
+    for (const auto& node : tree.nodes) {
+        const bool outlet = node.unit.part == TreePart::Outlet;
+        for (const double db : {3.0, 6.0, 10.0, 12.0, 16.0, 20.0})
+            out.push_back({TreeChange::Kind::Pad, node.id, db, 0, outlet, {}, {}});
+        for (const double db : {3.0, 6.0, 9.0, 12.0, 15.0, 18.0})
+            out.push_back({TreeChange::Kind::Equaliser, node.id, 0, db, outlet, {}, {}});
+        for (double gain = 1; gain <= 40; gain += 1)
+            for (const double slope : {0.0, 4.0, 8.0, 12.0})
+                out.push_back({TreeChange::Kind::Amplifier, node.id, gain, slope, true, {}, {}});
+        for (const auto& cable : shipped().cables)
+            if (cable.kind == CableKind::Coax && std::abs(cable.impedanceOhm.value - 75) < 5)
+                out.push_back({TreeChange::Kind::Cable, node.id, 0, 0, false, cable.id, {}});
+    }
+    return out;
+}
+
+} // namespace
+
+TEST(Tree, WhereOneChangeCuresOneIsShown) {
+    // Small trees, and every single change there is: where one of them cures, one is proposed, and
+    // never at a higher price.
+    std::mt19937 random(5);
+    int cured = 0;
+    const int count = trials(60);
+    for (int i = 0; i < count; ++i) {
+        const Tree tree = randomTree(random, 2, 2);
+        if (findTree(tree, shipped())->good)
             continue;
-        ++proposed;
-        Tree tried = tree;
-        for (auto& node : tried.nodes)
-            if (node.id == proposal.before) {
-                TreeNode amplifier = part("V", node.from.c_str(), TreePart::Amplifier);
-                amplifier.feed = node.feed;
-                amplifier.unit.gainDb = proposal.gainDb;
-                amplifier.unit.slopeDb = proposal.slopeDb;
-                node.from = "V";
-                node.feed = {};
-                tried.nodes.push_back(amplifier);
+        bool possible = false;
+        for (const auto& change : everyChange(tree)) {
+            const Tree then = changed(tree, change, shipped());
+            bool inputs = true;
+            const auto found = findTree(then, shipped(), 20);
+            inputs = found && found->good;
+            if (inputs) {
+                possible = true;
                 break;
             }
-        EXPECT_TRUE(findTree(tried, shipped())->good) << proposal.reason;
+        }
+        const auto proposal = *proposeTree(tree, shipped());
+        cured += possible ? 1 : 0;
+        EXPECT_TRUE(proposal.possible || !possible) << proposal.reason;
     }
-    EXPECT_GT(proposed, 10);
-    EXPECT_GT(refused, 10);
+    EXPECT_GT(cured, count / 3);
 }
 
 TEST(Tree, AnAmplifiersGainReachesExactlyWhatLiesBehindIt) {

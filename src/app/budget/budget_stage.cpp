@@ -234,12 +234,15 @@ void BudgetStage::showSystemCures(const RunFinding& run, const DistributionFindi
             said << q(one);
     };
     if (wave != nullptr) {
-        add(wave->cures[static_cast<std::size_t>(bus_->chosen())]);
+        for (const BusCure& cure : wave->cures)
+            said << tr("would hold with %1 (%2)").arg(q(cure.what), q(cure.cost.text()));
         add(wave->notes);
     } else if (levels != nullptr && tree_->answers()) {
         add(levels->notes);
     }
     add(run.notes);
+    if (!run.caution.empty())
+        said << q(run.caution);
     said.removeDuplicates();
     for (auto& one : said)
         one[0] = one[0].toUpper();
@@ -322,8 +325,7 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     QString answer;
     Panel::Tone tone = Panel::Tone::Plain;
     // Of a system's run the reach says nothing, nor where power or warmth decide.
-    const bool byReach = f.reach.reachM && !tree_->answers() && !bus_->answers() &&
-                         !(f.powered && !f.powered->reason.empty());
+    const bool byReach = f.reach.reachM && !tree_->answers() && !bus_->answers() && !f.unfit;
     switch (byReach ? f.outlook : Outlook::Unknown) {
     case Outlook::Holds:
         answer = tr("Predicted to hold, %1 to spare")
@@ -358,12 +360,14 @@ void BudgetStage::showVerdict(const RunFinding& f) {
         reason[0] = reason[0].toUpper();
     for (const auto& fault : f.faults)
         reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
+    if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
+        reason += tr(". Without the cords %1 at most, as a permanent link")
+                      .arg(q(formatLength(*f.reach.permanentM, units)));
     if (f.powered && f.powered->reason.empty())
-        reason +=
-            tr(". Power type %1: %2 V and %3 W there, about %4 in its bundle")
-                .arg(f.powered->type)
-                .arg(q(formatFixed(f.powered->deviceV, 1)), q(formatFixed(f.powered->wantedW, 1)),
-                     q(formatTemperature(f.powered->warmestC, units)));
+        reason += tr(". Power type %1: %2 V and %3 there, about %4 in its bundle")
+                      .arg(f.powered->type)
+                      .arg(q(formatFixed(f.powered->deviceV, 1)), q(formatWatt(f.powered->wantedW)),
+                           q(formatTemperature(f.powered->warmestC, units)));
     reason_->setText(reason + (reason.isEmpty() || reason.endsWith(QLatin1Char('.')) ? "" : "."));
     QString tested = tr("A prediction is no pass: untested.");
     if (!f.measurements.empty()) {

@@ -26,14 +26,23 @@ void follow(Session& session, QWidget* widget) {
     });
 }
 
-/// Services worth a bar: those with a reach, the wanted one first among equals.
-std::vector<const ServiceReach*> barsOf(const RunFinding* finding) {
+/// Services worth a bar: the wanted one, and those of its kind with a reach.
+std::vector<const ServiceReach*> barsOf(const RunFinding* finding, const Session& session) {
     std::vector<const ServiceReach*> out;
-    if (finding == nullptr)
+    if (finding == nullptr || !session.hasJob())
         return out;
-    for (const auto& s : finding->reaches)
-        if (s.wanted || (s.reach.reachM && *s.reach.reachM > 0 && s.serviceId != "voice"))
+    constexpr std::size_t most = 8;
+    const Run* run = session.current();
+    const Service* wanted = run == nullptr ? nullptr : session.catalogue().service(run->serviceId);
+    for (const auto& s : finding->reaches) {
+        const Service* service = session.catalogue().service(s.serviceId);
+        const bool kin =
+            service != nullptr && s.reach.reachM && *s.reach.reachM > 0 &&
+            (service->pairs > 0 ? classToBeProven(service)
+                                : wanted == nullptr || service->distributed == wanted->distributed);
+        if (s.wanted || (kin && out.size() + 1 < most))
             out.push_back(&s);
+    }
     return out;
 }
 
@@ -46,7 +55,7 @@ ReachBars::ReachBars(Session& session, QWidget* parent) : QWidget(parent), sessi
 }
 
 QSize ReachBars::sizeHint() const {
-    const auto count = static_cast<int>(barsOf(session_.currentFinding()).size());
+    const auto count = static_cast<int>(barsOf(session_.currentFinding(), session_).size());
     return {400, Theme::instance().px(19) * std::max(1, count) + Theme::instance().px(18)};
 }
 
@@ -54,7 +63,7 @@ void ReachBars::paintEvent(QPaintEvent*) {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
     const RunFinding* finding = session_.currentFinding();
-    const auto bars = barsOf(finding);
+    const auto bars = barsOf(finding, session_);
     if (finding == nullptr || bars.empty())
         return;
     QPainter p(this);
@@ -204,12 +213,17 @@ void Cures::show() {
             continue;
         const Cure& cure = f->cures[i];
         const QString spare = q(formatLength(std::abs(cure.spareM), session_.units(), 0));
-        const QString text = cure.holds ? tr("%1: %2 to spare").arg(q(cure.title), spare)
-                                        : tr("%1: %2 short").arg(q(cure.title), spare);
+        const QString text = !cure.changesRun()  ? inUnits(cure.title, session_)
+                             : !cure.holds       ? tr("%1: %2 short").arg(q(cure.title), spare)
+                             : cure.reach.reachM ? tr("%1: %2 to spare").arg(q(cure.title), spare)
+                                                 : tr("%1: holds").arg(q(cure.title));
+        button->setEnabled(cure.changesRun());
         if (button->text() != text) {
             button->setText(asWritten(text));
-            button->setToolTip(inUnits(cure.reason, session_));
-            button->setAccessibleName(tr("Adopt %1").arg(text));
+            button->setToolTip(
+                cure.holds ? tr("%1 (%2)").arg(inUnits(cure.reason, session_), q(cure.cost.text()))
+                           : inUnits(cure.reason, session_));
+            button->setAccessibleName(cure.changesRun() ? tr("Adopt %1").arg(text) : text);
         }
         if (button->property("holds").toBool() != cure.holds ||
             !button->property("holds").isValid()) {

@@ -77,11 +77,20 @@ void SystemSheet::addDistributionFields() {
         field.satellite = satellite;
         field.get = [this, member]() -> std::optional<double> {
             const Distribution* d = distribution();
-            return d == nullptr ? std::nullopt : std::optional<double>(d->*member);
+            if (d == nullptr)
+                return std::nullopt;
+            if constexpr (std::is_same_v<std::decay_t<decltype(d->*member)>, std::optional<double>>)
+                return d->*member;
+            else
+                return std::optional<double>(d->*member);
         };
         field.set = [this, member, text](std::optional<double> value) {
             change(tr("%1 of").arg(text.toLower()), [&](Distribution& d) {
-                d.*member = static_cast<std::decay_t<decltype(d.*member)>>(value.value_or(0));
+                using Value = std::decay_t<decltype(d.*member)>;
+                if constexpr (std::is_same_v<Value, std::optional<double>>)
+                    d.*member = value;
+                else
+                    d.*member = static_cast<Value>(value.value_or(0));
             });
         };
     };
@@ -96,6 +105,14 @@ void SystemSheet::addDistributionFields() {
         "headOutputs", 4, 0, 64, &Distribution::headOutputs, true);
     add(tr("Head takes, A"), tr("What the head draws from a receiver"), "headAmpere", 6, 0, 5,
         &Distribution::headAmpere, true);
+    const auto noise = [&](int column, bool satellite) {
+        add(tr("C/N, dB"),
+            tr("Carrier to noise at the head; empty: what a source of its kind gives"),
+            satellite ? "headNoiseSatellite" : "headNoise", column, 0, 150,
+            &Distribution::headCarrierToNoiseDb, satellite);
+    };
+    noise(6, false);
+    noise(8, true);
 }
 
 void SystemSheet::addBusFields() {
@@ -387,8 +404,10 @@ void SystemSheet::showPart() {
     partLabel_->setText(outlet ? tr("Put ahead") : tr("Is"));
     part_->setAccessibleName(outlet ? tr("Part to put ahead of the outlet")
                                     : tr("What %1 is").arg(q(part->name)));
-    part_->setToolTip(outlet ? tr("splitter 4, tap 14, amplifier 20 slope 6, multiswitch 8")
-                             : tr("Change it, or empty it to take the part out"));
+    part_->setToolTip(
+        outlet ? tr("splitter 4, tap 14, amplifier 20 slope 6, multiswitch 8, pad 6, equaliser 9, "
+                    "dc-block, surge-arrester")
+               : tr("Change it, or empty it to take the part out"));
     part_->setText(outlet ? QString() : q(treeUnitText(part->unit)));
     part_->setModified(false);
     part_->setStyleSheet({});
@@ -437,10 +456,10 @@ void SystemSheet::showProposal() {
     proposal_->setVisible(shown);
     adopt_->setVisible(shown && f->proposal->possible);
     if (shown)
-        proposal_->setText(f->proposal->possible
-                               ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
-                               : tr("No tap or amplifier cures it: %1")
-                                     .arg(inUnits(f->proposal->reason, session_)));
+        proposal_->setText(
+            f->proposal->possible
+                ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
+                : tr("Nothing cures it by itself: %1").arg(inUnits(f->proposal->reason, session_)));
 }
 
 void SystemSheet::adopt() {
@@ -449,7 +468,7 @@ void SystemSheet::adopt() {
     const DistributionFinding* f =
         findings && d != nullptr ? findings->distribution(d->id) : nullptr;
     if (f != nullptr && f->proposal && f->proposal->possible && f->fits(*d))
-        commit(tr("adopt the proposal for"), d, std::optional(adopted(*d, *f->proposal, f->tree)));
+        session_.commit(adoption(session_.job(), *d, *f->proposal, f->tree));
 }
 
 } // namespace burin

@@ -122,15 +122,27 @@ QString TreeView::wordsOf(int part) const {
         return tr("head");
     const auto at = static_cast<std::size_t>(part);
     const auto& node = finding_->tree.nodes[at];
-    if (node.unit.part == TreePart::Outlet)
-        return q(node.id);
-    return node.unit.part == TreePart::Tap || node.unit.part == TreePart::Amplifier
-               ? tr("%1, %2 dB")
-                     .arg(q(node.id),
-                          q(formatFixed(node.unit.part == TreePart::Tap ? node.unit.tapDb
-                                                                        : node.unit.gainDb,
-                                        0)))
-               : tr("%1, %2 ways").arg(q(node.id)).arg(node.unit.ways);
+    const auto decibels = [&](double db) {
+        return tr("%1, %2 dB").arg(q(node.id), q(formatFixed(db, 0)));
+    };
+    switch (node.unit.part) {
+    case TreePart::Tap:
+        return decibels(node.unit.tapDb);
+    case TreePart::Amplifier:
+        return decibels(node.unit.gainDb);
+    case TreePart::Pad:
+        return decibels(node.unit.throughDb);
+    case TreePart::Equaliser:
+        return decibels(node.unit.slopeDb);
+    case TreePart::Splitter:
+    case TreePart::Multiswitch:
+        return tr("%1, %2 ways").arg(q(node.id)).arg(node.unit.ways);
+    case TreePart::Outlet:
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
+        break;
+    }
+    return q(node.id);
 }
 
 double TreeView::levelX(double dbuv, double scaleLeft) const {

@@ -1,11 +1,15 @@
 #include "app/frame/run_sheet.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/units/units.h"
 #include <QGridLayout>
 #include <set>
 
 namespace burin {
 namespace {
+
+/// Choices of power beyond this are classes of devices, those below types of ports.
+constexpr int classesFrom = 100;
 
 std::string connectionOf(const Run& run) {
     return run.connections.empty() ? std::string() : run.connections.front().connectionId;
@@ -44,6 +48,12 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     for (int type = 1; type <= 4; ++type)
         if (const auto known = poweredType(type))
             powerType_->addItem(tr("type %1, %2 W").arg(type).arg(known->sourceW), type);
+    // What a device says it is, where nobody knows the port's type.
+    for (int deviceClass = 1; deviceClass <= 8; ++deviceClass)
+        if (const auto known = poweredClass(deviceClass))
+            powerType_->addItem(
+                tr("class %1, %2").arg(deviceClass).arg(q(formatWatt(known->deviceW))),
+                classesFrom + deviceClass);
     // In the same cell: no run has both.
     extra_ = addField(tr("Level"), {}, "extra", 96, 2, 0);
     band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 2, 2);
@@ -101,9 +111,11 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     connect(power_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
     connect(ratio_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
     connect(powerType_, &QComboBox::activated, this, [this] {
-        const int type = powerType_->currentData().toInt();
+        const int chosen = powerType_->currentData().toInt();
+        const bool byClass = chosen > classesFrom;
         session_.changeSelected(tr("power"), [&](Run& run) {
-            run.poweredType = type > 0 ? std::optional(type) : std::nullopt;
+            run.poweredType = chosen > 0 && !byClass ? std::optional(chosen) : std::nullopt;
+            run.poweredClass = byClass ? std::optional(chosen - classesFrom) : std::nullopt;
         });
     });
     connect(ends_, &QLineEdit::editingFinished, this, [this] {
@@ -236,7 +248,8 @@ void RunSheet::showExtras(const Run& run, const Service* service) {
     const bool powered = service != nullptr && service->bitRateMbit > 0;
     for (QWidget* w : std::initializer_list<QWidget*>{powerType_, powerTypeLabel_})
         w->setVisible(powered);
-    powerType_->setCurrentIndex(powerType_->findData(run.poweredType.value_or(0)));
+    powerType_->setCurrentIndex(powerType_->findData(
+        run.poweredClass ? classesFrom + *run.poweredClass : run.poweredType.value_or(0)));
     for (auto* w : extras_)
         w->setVisible(level || budget);
     for (auto* w : bands_)

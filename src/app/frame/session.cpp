@@ -29,6 +29,7 @@ Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
     connect(&store_, &StoreThread::opened, this, [this](const Snapshot& s) {
         preview_.reset();
         waiting_ = 0;
+        fileLost_ = false;
         current_.clear();
         selected_.clear();
         findings_.reset();
@@ -49,6 +50,7 @@ Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
             pending_ = snapshot_.kept;
         emit message(text, true);
     });
+    connect(&store_, &StoreThread::fileLost, this, [this] { fileLost_ = true; });
     connect(&store_, &StoreThread::done, this,
             [this](const QString& text) { emit message(text, false); });
 }
@@ -86,7 +88,9 @@ void Session::computeCurrent() {
         currentFinding_ = findRun(job(), *run, catalogue(), *snapshot_.files);
         // What its system says may be one edit old: recompute, under way, brings it up to date.
         if (findings_)
-            findings_->overlaySystems(currentFinding_);
+            findings_->overlaySystems(currentFinding_, job(), catalogue());
+        if (site())
+            overlaySite(currentFinding_, *run, *site());
     } else {
         currentFinding_ = {};
     }
@@ -95,9 +99,11 @@ void Session::computeCurrent() {
 void Session::recompute() {
     const int mine = ++*generation_;
     pool_.start([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
-                 known = findings_] {
+                 known = findings_, wanted = current_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
+        options.curesFor = wanted;
+        options.site = snapshot.site.get();
         auto all = std::make_shared<JobFindings>();
         try {
             *all = findJob(*snapshot.job, *snapshot.catalogue, *snapshot.files, options,
@@ -121,7 +127,9 @@ void Session::recompute() {
             findingOf_.clear();
             for (std::size_t i = 0; i < findings_->runs.size(); ++i)
                 findingOf_[findings_->runs[i].runId] = i;
-            findings_->overlaySystems(currentFinding_);
+            findings_->overlaySystems(currentFinding_, job(), catalogue());
+            if (const Run* run = current(); run != nullptr && site())
+                overlaySite(currentFinding_, *run, *site());
             emit findingsChanged();
         });
     });
@@ -141,6 +149,10 @@ void Session::select(const std::string& current, std::vector<std::string> all) {
     current_ = current;
     selected_ = std::move(all);
     computeCurrent();
+    // What would cure a run of a system is worked out beside the screen.
+    if (hasJob() && findings_ && findings_->curesFor != current_ &&
+        (job().distributionOf(current_) != nullptr || job().busOf(current_) != nullptr))
+        recompute();
     emit selectionChanged();
 }
 

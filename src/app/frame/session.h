@@ -20,6 +20,8 @@ public:
     ~Session() override;
 
     [[nodiscard]] bool hasJob() const { return snapshot_.job != nullptr; }
+    /// Its file was moved, replaced or changed by others: no edit is kept any more.
+    [[nodiscard]] bool fileLost() const { return fileLost_; }
     [[nodiscard]] const Job& job() const { return *snapshot_.job; }
     /// What the plan tells of the job; never null while there is one.
     [[nodiscard]] const std::shared_ptr<const SitePlan>& site() const { return snapshot_.site; }
@@ -97,6 +99,7 @@ private:
     Snapshot snapshot_;
     std::shared_ptr<const Job> pending_; ///< the job with every edit asked for
     int waiting_ = 0;
+    bool fileLost_ = false;
     UnitSystem units_ = UnitSystem::Metric;
     std::string current_, wanted_;
     std::vector<std::string> selected_;

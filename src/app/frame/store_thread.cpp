@@ -58,6 +58,7 @@ void StoreThread::watch() {
         return;
     if (const auto there = store_->isOnDisk(); !there) {
         lost_ = true;
+        emit fileLost();
         emit failed(QString::fromStdString(there.error().text()), false);
     }
 }
@@ -118,8 +119,13 @@ void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
 }
 
 void StoreThread::answer(const Outcome<bool>& outcome) {
-    if (!outcome)
+    if (!outcome) {
         emit failed(QString::fromStdString(outcome.error().text()), true);
+        if (!lost_ && !store_->isOnDisk()) {
+            lost_ = true;
+            emit fileLost();
+        }
+    }
     publish(false);
 }
 

@@ -45,6 +45,8 @@ signals:
     /// What was asked for is on disk.
     void committed(const burin::Snapshot& snapshot);
     void failed(const QString& message, bool editLost);
+    /// The file on the disk is not the one that was opened: nothing more is kept there.
+    void fileLost();
     void done(const QString& message);
     void logRead(const QString& text);
 

@@ -61,6 +61,7 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     connect(line_, &StageLine::chosen, this, &Window::showStage);
     connect(runs_, &RunsPanel::filesDropped, this, &Window::filesDropped);
     connect(&session, &Session::jobChanged, this, [this] { showJob(); });
+    connect(&session.store(), &StoreThread::fileLost, this, [this] { showJob(); });
     connect(&session, &Session::jobOpened, this, [this] {
         if (session_.job().runs.empty() && !stages_[line_->current()].worksEmpty)
             runs_->focusAdd();
@@ -148,7 +149,7 @@ void Window::makeMenu(QToolButton* button) {
     };
     add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
     add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
-    add(tr("Save a copy…"), QKeySequence::SaveAs, [this] { saveCopy(); });
+    add(tr("Save a copy…"), QKeySequence(tr("Ctrl+Shift+S")), [this] { saveCopy(); });
     add(tr("Import JSON…"), {}, [this] { importJob(); });
     add(tr("Export JSON…"), {}, [this] { exportJob(); });
     menu->addSeparator();
@@ -226,8 +227,9 @@ void Window::showJob() {
         job ? (session_.job().info.name.empty() ? tr("Unnamed job") : q(session_.job().info.name))
             : tr("Burin"));
     path_->setText(!job ? tr("no job is open")
-                        : (session_.snapshot().readOnly ? tr("%1 · for reading alone")
-                                                        : tr("%1 · every change is kept"))
+                        : (session_.fileLost()            ? tr("%1 · no change is kept any more")
+                           : session_.snapshot().readOnly ? tr("%1 · for reading alone")
+                                                          : tr("%1 · every change is kept"))
                               .arg(QFileInfo(session_.snapshot().path).fileName()));
     runs_->setEnabled(job);
     strip_->setVisible(runs);

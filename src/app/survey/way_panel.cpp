@@ -151,7 +151,8 @@ void WayPanel::refresh() {
 
 void WayPanel::showChoices(const Run& run) {
     clear(choiceList_);
-    const auto choices = chooseCable(session_.job(), run, *session_.site(), session_.catalogue());
+    const auto choices = chooseCable(session_.job(), run, *session_.site(), session_.catalogue(),
+                                     session_.jobFindings().get());
     int shown = 0;
     for (const auto& choice : choices) {
         const bool jacketNow = choice.jacket == Jacket::Unknown || run.jacket == choice.jacket;
@@ -226,6 +227,10 @@ void WayPanel::readPrint() {
         said << q(read->screen);
     if (read->jacket != Jacket::Unknown)
         said << tr("%1 jacket (%2)").arg(q(std::string(jacketWord(read->jacket))), q(read->rating));
+    if (!read->fireClass.empty())
+        said << q(read->fireClass);
+    if (read->lowSmoke)
+        said << tr("low smoke, no halogens");
     if (read->markM)
         said << tr("mark %1").arg(q(formatLength(*read->markM, session_.units())));
     const Run* run = session_.current();
@@ -238,6 +243,8 @@ void WayPanel::readPrint() {
                    : tr(". It is %1, not the cable planned.")
                          .arg(cable != nullptr ? q(cable->name) : QString());
     }
+    for (const auto& warning : read->warnings)
+        end += tr(". Beware: %1").arg(q(warning));
     print_->setText(said.join(QStringLiteral(", ")) + end);
 }
 

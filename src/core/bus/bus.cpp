@@ -11,7 +11,8 @@ namespace {
 using std::numbers::pi;
 constexpr double unitLoadOhm = 12000;
 constexpr double mostUnitLoads = 32;
-constexpr double leastDriverV = 1.5;
+constexpr double leastDriverV = 1.5; // TIA-485-A: into 54 Ω, at the driver
+constexpr double receiverMargin = 2; // of a receiver's threshold: as much again for noise
 
 Outcome<bool> check(const Bus& bus) {
     if (bus.nodes.size() < 2)
@@ -252,7 +253,7 @@ void noteEnds(const Bus& bus, BusFinding& out) {
 }
 
 void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::vector<double>& volt,
-                BusPoint& point) {
+                bool driver, BusPoint& point) {
     const double band = 0.1 * point.finalV;
     bool past = false;
     double highest = bus.thresholdV;
@@ -267,27 +268,26 @@ void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::ve
         if (std::abs(volt[t] - point.finalV) > band)
             point.settleNs = timeNs[t];
     }
-    const auto blame = [&](std::string reason, std::string cure) {
+    const auto blame = [&](std::string reason) {
         point.good = false;
         point.reasons.push_back(std::move(reason));
-        point.cures.push_back(std::move(cure));
     };
     if (point.finalV < bus.thresholdV)
         blame("settles at " + formatFixed(point.finalV, 2) + " V, under the receivers' " +
-                  formatFixed(bus.thresholdV, 2) + " V",
-              "take terminators out of the middle, or use fewer loads or thicker cable");
-    else if (point.finalV < leastDriverV)
-        blame("settles at " + formatFixed(point.finalV, 2) + " V, under 1.5 V",
-              "take surplus terminators out, or use fewer loads or thicker cable");
+              formatFixed(bus.thresholdV, 2) + " V");
+    else if (driver && point.finalV < leastDriverV)
+        blame("the bus loads the driver down to " + formatFixed(point.finalV, 2) +
+              " V, under the 1.5 V it must give");
+    else if (point.finalV < receiverMargin * bus.thresholdV)
+        blame("settles at " + formatFixed(point.finalV, 2) + " V, over the receivers' " +
+              formatFixed(bus.thresholdV, 2) + " V but with less than as much again for noise");
     if (past && point.ringBackV < bus.thresholdV)
         blame("rings back to " + formatFixed(point.ringBackV, 2) +
-                  " V after the edge: a receiver may see it twice",
-              "terminate both ends, shorten the stubs, or choose a slower edge");
+              " V after the edge: a receiver may see it twice");
     const double bitNs = 1e6 / bus.bitRateKbit;
     if (point.settleNs > bitNs / 2)
         blame("settles after " + formatFixed(point.settleNs, 0) + " ns of a bit of " +
-                  formatFixed(bitNs, 0) + " ns",
-              "terminate both ends, or lower the bit rate");
+              formatFixed(bitNs, 0) + " ns");
 }
 
 } // namespace
@@ -324,7 +324,7 @@ void findWaves(const Bus& bus, const std::vector<Complex>& still, double windowN
         wave.volt.reserve(size);
         for (const double u : steps[i])
             wave.volt.push_back(-point.finalV + 2 * bus.driverV * u);
-        judgePoint(bus, out.timeNs, wave.volt, point);
+        judgePoint(bus, out.timeNs, wave.volt, i == bus.driver, point);
         out.good = out.good && point.good;
         out.waves.push_back(std::move(wave));
         out.points.push_back(std::move(point));

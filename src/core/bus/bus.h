@@ -42,7 +42,7 @@ struct BusPoint {
     double ringBackV = 0;  ///< lowest it falls to again once past the threshold
     double settleNs = 0;   ///< to stay within a tenth of the settled value
     bool good = true;
-    std::vector<std::string> reasons, cures;
+    std::vector<std::string> reasons; ///< what is wrong
 };
 struct BusFinding {
     std::vector<double> timeNs;
@@ -54,8 +54,9 @@ struct BusFinding {
 
 /// Waveform at every device after one edge of the driver from −V to +V, by the line model: the
 /// chain seen from the driver to both sides at complex frequencies, inverse Laplace transform by
-/// Fourier series (Crump 1976). Judged: settled volts at least 1.5 V where 54 Ω or more load the
-/// driver, and above the threshold everywhere; no ring-back through it; settled within half a bit.
+/// Fourier series (Crump 1976). Judged: at the driver at least the 1.5 V it must give into 54 Ω; at
+/// every receiver its threshold and as much again for noise; no ring-back through the threshold;
+/// settled within half a bit.
 /// Notes: ends without or with the wrong terminator, terminators inside, over 32 unit loads, stubs
 /// whose one-way delay is over a tenth of the edge, 100 Ω cable, solid wire under screws. Refused,
 /// by name: fewer than two nodes, a driver that is none, lengths below 0, impedances not above 0,

@@ -2,11 +2,12 @@
 #include "core/lookup.h"
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace burin {
 namespace {
 
-constexpr std::array<std::string_view, 8> categoryKeys{"none", "3", "5e", "6",
+constexpr std::array<std::string_view, 9> categoryKeys{"none", "3", "5",  "5e", "6",
                                                        "6A",   "7", "7A", "8"};
 constexpr std::array<std::string_view, 3> schoolKeys{"guideline", "cautious", "none"};
 
@@ -34,6 +35,10 @@ std::optional<BundleSchool> bundleSchoolFromKey(std::string_view key) {
 }
 std::string_view bundleSchoolKey(BundleSchool school) {
     return schoolKeys[static_cast<std::size_t>(school)];
+}
+
+double LoopRule::mostOhm() const {
+    return loadOhm * (std::pow(10, maxDb / 20) - 1);
 }
 
 std::string_view weatherKey(Weather weather) {
@@ -73,10 +78,54 @@ Catalogue Catalogue::with(std::span<const Cable> users) const {
     return out;
 }
 
+namespace {
+
+/// Cat 5 goes on parts of Cat 5e.
+Category partsFor(Category category) {
+    return category == Category::Cat5 ? Category::Cat5e : category;
+}
+
+bool gripsCoax(const ConnectorFit& fit, const Cable& cable) {
+    const auto within = [](double value, double least, double most) {
+        return value >= least && value <= most;
+    };
+    return (!cable.diameterMm ||
+            within(cable.diameterMm->value, fit.jacketLeastMm, fit.jacketMostMm)) &&
+           (!cable.centreMm ||
+            within(cable.centreMm->value, fit.conductorLeastMm, fit.conductorMostMm)) &&
+           std::any_of(fit.impedancesOhm.begin(), fit.impedancesOhm.end(),
+                       [&](double ohm) { return std::abs(ohm - cable.impedanceOhm.value) < 1; });
+}
+
+} // namespace
+
+const Connection* usualConnection(const Catalogue& catalogue, const Cable& cable) {
+    const Connection* found = nullptr;
+    for (const Connection& c : catalogue.connections) {
+        if (c.kind != cable.kind || !c.fit)
+            continue;
+        if (cable.kind == CableKind::Balanced) {
+            const bool jack = c.fit->series != "plug" && c.fit->series != "block";
+            if (jack && c.category == partsFor(cable.category) &&
+                (found == nullptr ||
+                 (c.screened == (cable.screen != Screen::None) && found->screened != c.screened)))
+                found = &c;
+        } else if (gripsCoax(*c.fit, cable) &&
+                   (c.fit->weather == Weather::Sealed
+                        ? found == nullptr || found->fit->weather != Weather::Sealed
+                        : found == nullptr)) {
+            found = &c;
+        }
+    }
+    return found;
+}
+
 std::string className(LimitSet set, Category category) {
     using C = Category;
     if (set == LimitSet::Iso) {
-        constexpr std::array<std::string_view, 8> classes{"", "C", "D", "E", "EA", "F", "FA", ""};
+        // Cat 5 was built for a class D of its day, which is not in the catalogue.
+        constexpr std::array<std::string_view, categoryKeys.size()> classes{
+            "", "C", "", "D", "E", "EA", "F", "FA", ""};
         return std::string(classes[static_cast<std::size_t>(category)]);
     }
     switch (category) {

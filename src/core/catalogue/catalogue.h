@@ -1,4 +1,5 @@
 #pragma once
+#include "core/catalogue/costs.h"
 #include "core/catalogue/limit.h"
 #include "core/catalogue/site_rules.h"
 #include "core/fault.h"
@@ -19,7 +20,7 @@ struct Figure {
 enum class CableKind { Balanced, Coax };
 /// Category of balanced parts, in rising order: comparing two tells which is the lower. None: made
 /// for a bus or the like, and of no class.
-enum class Category { None, Cat3, Cat5e, Cat6, Cat6A, Cat7, Cat7A, Cat8 };
+enum class Category { None, Cat3, Cat5, Cat5e, Cat6, Cat6A, Cat7, Cat7A, Cat8 };
 enum class Screen { None, Overall, Pairs };
 
 /// "Cat 6A"; "no category".
@@ -80,6 +81,7 @@ struct Connection {
     std::string name;
     CableKind kind = CableKind::Balanced;
     Category category = Category::Cat6;
+    bool screened = false;              ///< takes up the cable's screen all round; balanced
     Figure flatDb, perSqrtMhzDb;        ///< balanced: flat + perSqrt·√f
     Figure at1GhzDb;                    ///< coax: a·√(f/1000)
     std::optional<Figure> ceilingMhz;   ///< coax
@@ -110,6 +112,21 @@ struct LevelWindow {
     double fromMhz = 0, toMhz = 0;
 };
 
+/// Carrier to noise, dB, in the service's bandwidth.
+struct NoiseRule {
+    double bandwidthMhz = 8;
+    double leastDb = 0;  ///< at an outlet
+    double sourceDb = 0; ///< what a source of this kind gives, where nobody knows better
+};
+
+/// What a wire of some resistance takes from a load: 20·log((load + loop)/load) dB, no more than so
+/// much.
+struct LoopRule {
+    double loadOhm = 0, maxDb = 0;
+    /// Loop resistance that takes just that.
+    [[nodiscard]] double mostOhm() const;
+};
+
 /// What a run is asked to carry, and every rule by which it is judged.
 struct Service {
     std::string id;
@@ -133,10 +150,14 @@ struct Service {
     std::vector<LossRule> lossRules;
     std::vector<ReturnLossRule> returnLossRules;
     std::optional<LevelWindow> levelWindow;
+    std::optional<NoiseRule> noise;
+    std::optional<LoopRule> loopRule;
     bool bus = false;               ///< readers in a chain
     bool distributed = false;       ///< one head, many outlets
     bool oneReceiverACable = false; ///< a receiver's volts choose what its output carries
     bool lossBudget = false;        ///< the run carries the user's own loss budget and band
+    bool aerial = false;            ///< comes from an aerial or a dish
+    double mostSwr = 0;             ///< at the radio, over the run's band; 0: no rule
     std::string noReachNote;        ///< why no reach can be given
 };
 
@@ -167,6 +188,7 @@ struct Catalogue {
     CordRule cord;
     std::vector<CrosstalkRule> crosstalk; ///< categories without one have no figure
     SiteRules site;
+    Costs costs;
 
     [[nodiscard]] const Cable* cable(std::string_view id) const;
     [[nodiscard]] const Connection* connection(std::string_view id) const;
@@ -178,18 +200,24 @@ struct Catalogue {
     [[nodiscard]] Catalogue with(std::span<const Cable> cables) const;
 };
 
+/// What is put on the ends of such a cable where nobody says otherwise: a jack of its category and
+/// screen, a screw terminal for a bus, a connector of its impedance that grips it. None: nothing in
+/// the catalogue does.
+const Connection* usualConnection(const Catalogue& catalogue, const Cable& cable);
+
 /// Class (ISO) or category (TIA) a balanced part of this category is built for; empty where the
 /// set has none in the catalogue.
 std::string className(LimitSet set, Category category);
 
-/// Reads cables.json, connections.json, limits.json, services.json and site.json from `folder`.
+/// Reads cables.json, connections.json, limits.json, services.json, site.json and costs.json from
+/// `folder`.
 /// Every key is checked: an unknown or missing one, a wrong unit, a value out of range is refused
 /// with file, line where known, key and cure.
 Outcome<Catalogue> loadCatalogue(const std::string& folder);
 /// As loadCatalogue, from texts (for tests and for checks before saving).
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
                                  std::string_view limits, std::string_view services,
-                                 std::string_view site);
+                                 std::string_view site, std::string_view costs);
 
 /// One cable as JSON text in the form of cables.json, and back: how a user's cable is kept.
 std::string writeCable(const Cable& cable);

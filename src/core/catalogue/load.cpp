@@ -46,6 +46,7 @@ Connection connection(JsonObject in, const Sources& sources) {
     out.kind = in.keyword("kind", cableKindFromKey);
     if (out.kind == CableKind::Balanced) {
         out.category = in.keyword("category", categoryFromKey);
+        out.screened = in.booleanOr("screened", false);
         out.flatDb = figure(in, "flatDb", 0, 3, &sources);
         out.perSqrtMhzDb = figure(in, "perSqrtMhzDb", 0, 1, &sources);
     } else {
@@ -181,6 +182,17 @@ void serviceRules(JsonObject& in, Service& out) {
         rule.close();
         out.levelWindow = window;
     }
+    if (in.find("loopRule") != nullptr) {
+        JsonObject rule = in.object("loopRule");
+        out.loopRule = {rule.number("loadOhm", 0.1, 1e6), rule.number("maxDb", 0.01, 60)};
+        rule.close();
+    }
+    if (in.find("carrierToNoise") != nullptr) {
+        JsonObject rule = in.object("carrierToNoise");
+        out.noise = {rule.number("bandwidthMhz", 0.001, 1000), rule.number("leastDb", 0, 100),
+                     rule.number("sourceDb", 0, 100)};
+        rule.close();
+    }
 }
 
 Service service(JsonObject in, const Sources& sources) {
@@ -217,6 +229,8 @@ Service service(JsonObject in, const Sources& sources) {
     if (in.find("impedancesOhm") != nullptr)
         out.impedancesOhm = ohms(in, "impedancesOhm");
     out.lossBudget = in.booleanOr("lossBudget", false);
+    out.aerial = in.booleanOr("aerial", false);
+    out.mostSwr = in.numberOr("mostSwr", 1.01, 100, 0);
     out.bus = in.booleanOr("bus", false);
     out.distributed = in.booleanOr("distributed", false);
     out.oneReceiverACable = in.booleanOr("oneReceiverACable", false);
@@ -268,6 +282,30 @@ CrosstalkRule crosstalkRule(JsonObject in, const Sources* sources) {
     return out;
 }
 
+Costs costsOf(JsonObject in, const Sources& sources) {
+    Costs out;
+    const auto take = [&](const char* key, double& value) {
+        Figure read = figure(in, key, 0, 1e6, &sources);
+        value = read.value;
+        out.source = std::move(read.source);
+    };
+    take("perHour", out.perHour);
+    take("pad", out.pad);
+    take("equaliser", out.equaliser);
+    take("tap", out.tap);
+    take("amplifier", out.amplifier);
+    take("terminator", out.terminator);
+    take("supply", out.supply);
+    take("connector", out.connector);
+    take("cablePerMetrePerSquareMm", out.cablePerMetrePerSquareMm);
+    take("hoursToPutIn", out.hoursToPutIn);
+    take("hoursForMainsFedPart", out.hoursForMainsFedPart);
+    take("hoursToPull", out.hoursToPull);
+    take("hoursToPullPerMetre", out.hoursToPullPerMetre);
+    in.close();
+    return out;
+}
+
 Outcome<std::string> slurp(const std::string& path) {
     std::ifstream in(path, std::ios::binary);
     if (!in)
@@ -282,7 +320,7 @@ Outcome<std::string> slurp(const std::string& path) {
 
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
                                  std::string_view limits, std::string_view services,
-                                 std::string_view site) {
+                                 std::string_view site, std::string_view costs) {
     try {
         Catalogue out;
         auto rules = readSiteRules(site, "site.json");
@@ -317,11 +355,15 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
                     [&](JsonObject in) { return limit(std::move(in), doc.sources); });
             root.close();
         }
-        const Document doc = open(services, "services.json", "burin-services");
-        JsonObject root = rootOf(doc, "services.json");
-        readAll(root, "services", out.services,
-                [&](JsonObject in) { return service(std::move(in), doc.sources); });
-        root.close();
+        {
+            const Document doc = open(services, "services.json", "burin-services");
+            JsonObject root = rootOf(doc, "services.json");
+            readAll(root, "services", out.services,
+                    [&](JsonObject in) { return service(std::move(in), doc.sources); });
+            root.close();
+        }
+        const Document doc = open(costs, "costs.json", "burin-costs");
+        out.costs = costsOf(rootOf(doc, "costs.json"), doc.sources);
         return out;
     } catch (const FaultThrown& thrown) {
         return refuse(thrown.fault);
@@ -330,13 +372,13 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
 
 Outcome<Catalogue> loadCatalogue(const std::string& folder) {
     std::vector<std::string> texts;
-    for (const char* name : {"cables", "connections", "limits", "services", "site"}) {
+    for (const char* name : {"cables", "connections", "limits", "services", "site", "costs"}) {
         auto text = slurp(folder + "/" + name + ".json");
         if (!text)
             return refuse(text.error());
         texts.push_back(std::move(*text));
     }
-    auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3], texts[4]);
+    auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3], texts[4], texts[5]);
     if (!out) {
         Fault fault = out.error();
         fault.where = folder + "/" + fault.where;

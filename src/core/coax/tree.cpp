@@ -9,16 +9,20 @@
 namespace burin {
 namespace {
 
-// −174 dBm/Hz in 5 MHz is −107 dBm, and 0 dBm over 75 Ω are 108.75 dBµV.
-constexpr double thermalNoiseDb = -174 + 67 + 108.75;
 constexpr double ohm = 75;
+
+/// kTB in the tree's bandwidth, dBµV: −174 dBm/Hz, and 0 dBm over 75 Ω are 108.75 dBµV.
+double thermalNoiseDb(const Tree& tree) {
+    return -174 + 10 * std::log10(tree.bandwidthMhz * 1e6) + 108.75;
+}
 
 double power(double db) {
     return std::pow(10, db / 10);
 }
 
-constexpr std::array<std::string_view, 5> partKeys{"amplifier", "splitter", "tap", "multiswitch",
-                                                   "outlet"};
+constexpr std::array<std::string_view, 9> partKeys{"amplifier",   "splitter", "tap",
+                                                   "multiswitch", "outlet",   "pad",
+                                                   "equaliser",   "dc-block", "surge-arrester"};
 
 } // namespace
 
@@ -43,6 +47,10 @@ int TreeUnit::ports() const {
     case TreePart::Tap:
         return 2;
     case TreePart::Amplifier:
+    case TreePart::Pad:
+    case TreePart::Equaliser:
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
         break;
     }
     return 1;
@@ -100,22 +108,35 @@ Outcome<TreePlan> planOf(const Tree& tree) {
     return plan;
 }
 
-double partLossDb(const Tree& tree, const TreeNode& node, bool tapPort, double f) {
-    switch (node.unit.part) {
+double unitLossDb(const Tree& tree, const TreeUnit& unit, bool tapPort, double f) {
+    switch (unit.part) {
     case TreePart::Splitter:
-        return padLossDb(*splitterPart(node.unit.ways, ohm), f);
+        return padLossDb(*splitterPart(unit.ways, ohm), f);
     case TreePart::Tap:
-        return tapPort ? node.unit.tapDb : node.unit.throughDb;
+        return tapPort ? unit.tapDb : unit.throughDb;
     case TreePart::Amplifier: {
         const double place = (f - tree.fromMhz) / (tree.toMhz - tree.fromMhz);
-        return -(node.unit.gainDb + node.unit.slopeDb * place);
+        return -(unit.gainDb + unit.slopeDb * place);
     }
     case TreePart::Multiswitch:
-        return node.unit.throughDb;
+    case TreePart::Pad:
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
+        return unit.throughDb;
+    case TreePart::Equaliser: {
+        // As cable: by the root of the frequency; below the band as at its bottom.
+        const double at = std::sqrt(std::max(f, tree.fromMhz));
+        const double top = std::sqrt(tree.toMhz);
+        return unit.throughDb + unit.slopeDb * (top - at) / (top - std::sqrt(tree.fromMhz));
+    }
     case TreePart::Outlet:
         break;
     }
     return 0;
+}
+
+double partLossDb(const Tree& tree, const TreeNode& node, bool tapPort, double f) {
+    return unitLossDb(tree, node.unit, tapPort, f);
 }
 
 double feedLossDb(const TreeNode& node, const Catalogue& catalogue, double f) {
@@ -132,26 +153,35 @@ double headDb(const Tree& tree, double f) {
 TreeLevels levelsAt(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue, double f) {
     const std::size_t n = tree.nodes.size();
     TreeLevels out{std::vector<double>(n), std::vector<double>(n), std::vector<double>(n)};
+    const double thermal = power(thermalNoiseDb(tree));
+    // A passive loss carries the noise down with the signal, and adds its own up to kTB.
+    const auto lost = [&](double noise, double lossDb) {
+        const double gain = power(-lossDb);
+        return lossDb > 0 ? noise * gain + thermal * (1 - gain) : noise * gain;
+    };
+    std::vector<double> into(n);
     for (const std::size_t i : plan.order) {
         const auto& node = tree.nodes[i];
         double level = headDb(tree, f);
-        double noise = 0;
+        double noise = thermal;
+        if (tree.sourceCarrierToNoiseDb)
+            noise = std::max(noise, power(level - *tree.sourceCarrierToNoiseDb));
         if (plan.parent[i]) {
             const std::size_t p = *plan.parent[i];
             // Behind a tap two ways part: the level into it less what this one takes.
             const double loss = partLossDb(tree, tree.nodes[p], node.fromTap, f);
             level = out.inDb[p] - loss;
-            noise = out.noise[p];
-            if (tree.nodes[p].unit.part != TreePart::Amplifier)
-                noise *= power(-loss);
+            noise = tree.nodes[p].unit.part == TreePart::Tap ? lost(into[p], loss) : out.noise[p];
         }
         const double feed = feedLossDb(node, catalogue, f);
         out.inDb[i] = level - feed;
-        out.noise[i] = noise * power(-feed);
-        out.outDb[i] = out.inDb[i] - partLossDb(tree, node, false, f);
-        if (node.unit.part == TreePart::Amplifier)
-            out.noise[i] = (out.noise[i] + power(thermalNoiseDb + node.unit.noiseFigureDb)) *
-                           power(out.outDb[i] - out.inDb[i]);
+        into[i] = lost(noise, feed);
+        const double own = partLossDb(tree, node, false, f);
+        out.outDb[i] = out.inDb[i] - own;
+        out.noise[i] =
+            node.unit.part == TreePart::Amplifier
+                ? (into[i] + thermal * (power(node.unit.noiseFigureDb) - 1)) * power(-own)
+                : lost(into[i], own);
     }
     return out;
 }
@@ -173,6 +203,12 @@ void judgeOutlet(const Tree& tree, const TreeNode& node, TreePoint& point) {
         point.good = false;
         point.reason += (point.reason.empty() ? "" : " and ") +
                         formatFixed(point.mostDb - most, 1) + " dB too much";
+    }
+    if (tree.leastCarrierToNoiseDb && point.carrierToNoiseDb < *tree.leastCarrierToNoiseDb) {
+        point.good = false;
+        point.reason += (point.reason.empty() ? "" : " and ") + std::string("carrier to noise ") +
+                        formatFixed(point.carrierToNoiseDb, 1) + " dB, " +
+                        formatFixed(*tree.leastCarrierToNoiseDb, 1) + " dB wanted";
     }
 }
 
@@ -207,6 +243,7 @@ Outcome<TreeFinding> findTree(const Tree& tree, const Catalogue& catalogue, int 
         out.points[i].id = tree.nodes[i].id;
         out.points[i].leastDb = 1e9;
         out.points[i].mostDb = -1e9;
+        out.points[i].carrierToNoiseDb = 1e9;
     }
     for (int k = 0; k < points; ++k) {
         const double f = tree.fromMhz + (tree.toMhz - tree.fromMhz) * k / std::max(1, points - 1);
@@ -220,10 +257,8 @@ Outcome<TreeFinding> findTree(const Tree& tree, const Catalogue& catalogue, int 
             p.leastDb = std::min(p.leastDb, level);
             p.mostDb = std::max(p.mostDb, level);
             leastIn[i] = std::min(leastIn[i], levels.inDb[i]);
-            if (levels.noise[i] > 0) {
-                const double ratio = level - 10 * std::log10(levels.noise[i]);
-                p.carrierToNoiseDb = std::min(p.carrierToNoiseDb.value_or(1e9), ratio);
-            }
+            p.carrierToNoiseDb =
+                std::min(p.carrierToNoiseDb, level - 10 * std::log10(levels.noise[i]));
         }
     }
     for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
@@ -232,8 +267,8 @@ Outcome<TreeFinding> findTree(const Tree& tree, const Catalogue& catalogue, int 
             judgeOutlet(tree, node, out.points[i]);
         if (node.unit.part == TreePart::Amplifier)
             judgeAmplifier(tree, node, out.points[i], leastIn[i]);
-        // An amplifier without anything behind it is not wired yet, which is no open port.
-        const int ports = node.unit.part == TreePart::Amplifier ? 0 : node.unit.ports();
+        // A part of one way without anything behind it is not wired yet, which is no open port.
+        const int ports = node.unit.ports() == 1 ? 0 : node.unit.ports();
         if (const int open = ports - plan->children[i] - node.unit.terminators; open > 0)
             out.unusedPorts.push_back(node.id + ": " + std::to_string(open) + " of " +
                                       std::to_string(ports) +

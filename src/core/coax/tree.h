@@ -1,5 +1,6 @@
 #pragma once
 #include "core/link/link.h"
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -9,17 +10,30 @@
 namespace burin {
 
 /// What stands at the end of a cable of a distribution.
-enum class TreePart { Amplifier, Splitter, Tap, Multiswitch, Outlet };
+enum class TreePart {
+    Amplifier,
+    Splitter,
+    Tap,
+    Multiswitch,
+    Outlet,
+    Pad,           ///< an attenuator: the same loss everywhere
+    Equaliser,     ///< loses more at the bottom of the band, as cable does at its top
+    DcBlock,       ///< lets no volts through
+    SurgeArrester, ///< lets volts through
+};
 std::string_view treePartKey(TreePart part); ///< "amplifier"
 std::optional<TreePart> treePartFromKey(std::string_view key);
 
 /// A part and its own figures.
 struct TreeUnit {
     TreePart part = TreePart::Outlet;
-    int ways = 2;                              ///< splitter, multiswitch: its outputs
-    double tapDb = 0;                          ///< tap
-    double throughDb = 0;                      ///< tap; multiswitch: loss to each output
-    double gainDb = 0, slopeDb = 0;            ///< amplifier: slope is added at the top of the band
+    int ways = 2;         ///< splitter, multiswitch: its outputs
+    double tapDb = 0;     ///< tap
+    double throughDb = 0; ///< tap, multiswitch: loss to each output; pad, DC block, arrester: its
+                          ///< loss; equaliser: its loss at the top of the band
+    double gainDb = 0;    ///< amplifier
+    double slopeDb = 0;   ///< amplifier: added at the top of the band; equaliser: its loss more at
+                          ///< the bottom
     double noiseFigureDb = 5, ceilingDb = 105; ///< amplifier; ceiling in dBµV for one channel
     std::optional<double> returnGainDb;        ///< amplifier: none lets nothing back
     int terminators = 0;                       ///< on ports nothing hangs on
@@ -36,6 +50,7 @@ struct TreeNode {
     std::string from;
     bool fromTap = false; ///< fed by the tap port of a tap, not by its way through
     LinkParts feed;       ///< cable, connections; no cable: they touch
+    bool pulled = false;  ///< its cable lies already: another has to be pulled anew
     TreeUnit unit;
 };
 
@@ -52,6 +67,9 @@ struct Tree {
     double fromMhz = 0, toMhz = 0;
     double least = 0, most = 0; ///< window of an outlet
     int channels = 40;          ///< carried at once: lowers an amplifier's ceiling
+    double bandwidthMhz = 5;    ///< in which noise is counted
+    std::optional<double> sourceCarrierToNoiseDb; ///< at the head; none: thermal noise alone
+    std::optional<double> leastCarrierToNoiseDb;  ///< wanted at an outlet
     std::optional<ReturnPath> returnPath;
     /// Satellite: volts and tone of one receiver choose what its output carries, so none is shared.
     bool oneReceiverACable = false;
@@ -64,8 +82,8 @@ struct TreePoint {
     std::string id;
     double lowDb = 0, highDb = 0;   ///< level at the bottom and top of the band, behind the part
     double leastDb = 0, mostDb = 0; ///< anywhere in it
-    std::optional<double> carrierToNoiseDb; ///< worst of the band, behind an amplifier
-    std::optional<double> returnLossDb;     ///< outlet: back to the head, worst of the return band
+    double carrierToNoiseDb = 0;    ///< worst of the band, behind the part
+    std::optional<double> returnLossDb; ///< outlet: back to the head, worst of the return band
     bool good = true;
     std::string reason; ///< what is wrong, a sentence; empty when good
 };
@@ -79,31 +97,66 @@ struct TreeFinding {
 /// Levels at every part over `points` frequencies of the band. Refused, by name: two parts of one
 /// id, a part fed by one that is not there, a loop, more parts on a splitter than it has ways,
 /// anything behind an outlet, a band that does not rise. Splitter losses as splitterPart; an
-/// amplifier's ceiling is 7.5·log(channels − 1) lower; noise of −174 dBm/Hz in 5 MHz and the noise
-/// figure at each. The way back runs through the same parts, through an amplifier only where it has
-/// a return gain. Source: reference page section 3; IEC 60728.
+/// amplifier's ceiling is 7.5·log(channels − 1) lower. Noise starts at the head with what the
+/// source brings, never under kTB (−174 dBm/Hz in the bandwidth), and cascades by Friis: a part of
+/// gain g and noise factor F turns N into g·(N + (F − 1)·kTB), a passive one of loss 1/g has F =
+/// 1/g. The way back runs through the same parts, through an amplifier only where it has a return
+/// gain. Source: reference page section 3; IEC 60728; Friis 1944.
 Outcome<TreeFinding> findTree(const Tree& tree, const Catalogue& catalogue, int points = 60);
 
-/// Isolation between two outlets at one frequency, dB: both ways to the splitter or tap they share,
-/// and its isolation of about 22 dB between outputs.
+/// Isolation between two outlets at one frequency, dB: both ways to the part they share, and its
+/// own isolation: about 22 dB between outputs of a splitter; of a directional tap its value and 10
+/// dB (its coupler's directivity), 30 dB from the port of a 20 dB tap to its way through.
 Outcome<double> outletIsolationDb(const Tree& tree, const Catalogue& catalogue,
                                   const std::string& outletA, const std::string& outletB,
                                   double frequencyMhz);
 
+inline constexpr double equaliserTopDb = 1; ///< what an equaliser loses even at the top
+inline constexpr double blockLossDb = 0.5;  ///< of a DC block or an arrester
+
 /// Through loss of a tap by its value: the less it takes off, the less the way on loses.
 double tapThroughDb(double tapDb);
+
+/// One thing done to a tree.
+struct TreeChange {
+    enum class Kind {
+        Tap,       ///< the tap `at` gets the value `db`
+        Pad,       ///< of `db`, ahead of `at`
+        Equaliser, ///< of `slopeDb`, ahead of `at`
+        Amplifier, ///< of `db` and `slopeDb`, ahead of `at`; with a way back where the tree has one
+        Cable,     ///< `cableId` with `connections` in place of the cable that feeds `at`
+    };
+    Kind kind = Kind::Pad;
+    std::string at;
+    double db = 0, slopeDb = 0;
+    bool nearEnd = false; ///< at the near end of the cable that feeds `at`, not at its far end
+    std::string cableId;
+    std::vector<std::string> connections;
+    bool operator==(const TreeChange&) const = default;
+};
+/// The tree with the change made. A part that is put in has the id "+" and the part it stands ahead
+/// of. `change.at` must be in the tree.
+Tree changed(const Tree& tree, const TreeChange& change, const Catalogue& catalogue);
+/// The unit a change puts in; none for taps and cables.
+std::optional<TreeUnit> unitOf(const TreeChange& change, bool returnPath);
 
 /// What brings every outlet into its window.
 struct TreeProposal {
     bool possible = false;
     std::string reason; ///< why it is not, or what to do, a sentence
-    std::string before; ///< the part an amplifier belongs ahead of; empty: none is wanted
-    double gainDb = 0, slopeDb = 0;
-    std::vector<std::pair<std::string, double>> tapDb; ///< new tap values
+    std::vector<TreeChange> changes;
+    Cost cost;
 };
-/// Tap values from the head outward (6 to 30 dB, in steps of 2 or 3, through loss 4 to 1 dB as the
-/// value rises), then one amplifier where its input is still 60 dBµV and its output under the
-/// ceiling.
-Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue);
+/// True where a changed tree is good in what findTree does not see: the volts at a satellite head.
+using TreeJudge = std::function<bool(const Tree&)>;
+
+/// The cheapest changes after which the whole tree is good, by the catalogue's costs, found by
+/// putting them in place: nothing or one change that many outlets share (an amplifier at any place,
+/// other tap values with or without it, a pad, an equaliser or another cable), and for each outlet
+/// that is then still wrong a pad, an equaliser, both, an amplifier or another cable of its own.
+/// Pads of 3, 6, 10, 12, 16 and 20 dB, equalisers of 3 to 18 in steps of 3, amplifiers to the half
+/// decibel where their input is still 60 dBµV and their output under the ceiling.
+Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
+                                  const TreeJudge& judge = {});
 
 } // namespace burin

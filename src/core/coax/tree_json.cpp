@@ -60,6 +60,17 @@ TreeUnit readUnit(JsonObject& in) {
         out.ceilingDb = in.numberOr("ceilingDbuv", 60, 140, 105);
         out.returnGainDb = in.optionalNumber("returnGainDb", -40, 60);
         break;
+    case TreePart::Equaliser:
+        out.slopeDb = in.number("slopeDb", 0, 40);
+        out.throughDb = in.numberOr("throughDb", 0, 20, 1);
+        break;
+    case TreePart::Pad:
+        out.throughDb = in.number("throughDb", 0, 60);
+        break;
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
+        out.throughDb = in.numberOr("throughDb", 0, 20, 0.5);
+        break;
     case TreePart::Outlet:
         out.least = in.optionalNumber("leastDbuv", -50, 200);
         out.most = in.optionalNumber("mostDbuv", -50, 200);
@@ -91,6 +102,15 @@ nlohmann::ordered_json toJson(const TreeUnit& unit) {
         out["ceilingDbuv"] = unit.ceilingDb;
         putIf(out, "returnGainDb", unit.returnGainDb);
         break;
+    case TreePart::Equaliser:
+        out["slopeDb"] = unit.slopeDb;
+        out["throughDb"] = unit.throughDb;
+        break;
+    case TreePart::Pad:
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
+        out["throughDb"] = unit.throughDb;
+        break;
     case TreePart::Outlet:
         putIf(out, "leastDbuv", unit.least);
         putIf(out, "mostDbuv", unit.most);
@@ -116,6 +136,9 @@ Outcome<Tree> readTree(std::string_view json, const std::string& where,
         out.least = file.number("leastDbuv", -50, 200);
         out.most = file.number("mostDbuv", -50, 200);
         out.channels = file.optionalInteger("channels", 1, 10000).value_or(out.channels);
+        out.bandwidthMhz = file.numberOr("bandwidthMhz", 0.001, 1000, out.bandwidthMhz);
+        out.sourceCarrierToNoiseDb = file.optionalNumber("sourceCarrierToNoiseDb", 0, 150);
+        out.leastCarrierToNoiseDb = file.optionalNumber("leastCarrierToNoiseDb", 0, 150);
         out.oneReceiverACable = file.booleanOr("oneReceiverACable", false);
         out.headOutputs = file.optionalInteger("headOutputs", 1, 64).value_or(0);
         out.mostBetweenDb = file.optionalNumber("mostBetweenDb", 0, 200);

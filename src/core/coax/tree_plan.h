@@ -15,6 +15,7 @@ struct TreePlan {
 Outcome<TreePlan> planOf(const Tree& tree);
 
 /// Loss of a part from its input to its outputs, or to its tap port.
+double unitLossDb(const Tree& tree, const TreeUnit& unit, bool tapPort, double frequencyMhz);
 double partLossDb(const Tree& tree, const TreeNode& node, bool tapPort, double frequencyMhz);
 double feedLossDb(const TreeNode& node, const Catalogue& catalogue, double frequencyMhz);
 

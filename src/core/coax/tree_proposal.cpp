@@ -1,7 +1,11 @@
 #include "core/coax/tree_plan.h"
+#include "core/connector/fit.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace burin {
 double tapThroughDb(double tapDb) {
@@ -10,66 +14,450 @@ double tapThroughDb(double tapDb) {
 
 namespace {
 
-struct Spread {
-    double mostNeeded = -1e9, leastNeeded = 1e9; ///< gain the outlets ask for, and bear
-    double slopeNeeded = 0;
-    bool any = false;
+constexpr std::array<double, 6> padsDb{3, 6, 10, 12, 16, 20};
+constexpr std::array<double, 6> equalisersDb{3, 6, 9, 12, 15, 18};
+constexpr std::array<double, 10> tapsDb{30, 27, 24, 20, 17, 14, 12, 10, 8, 6};
+constexpr int gridPoints = 9;
+constexpr double otherSystem = 0.1; // share of its impedance by which a cable may differ
+/// Trees larger than this are searched for shared changes near the head alone.
+constexpr std::size_t manyNodes = 60;
+/// Candidates put in place in full, cheapest first, before it is called hopeless.
+constexpr int mostTried = 400;
+
+std::string decibels(double db) {
+    return formatFixed(db, db == std::round(db) ? 0 : 1) + " dB";
+}
+
+std::size_t indexOf(const Tree& tree, const std::string& id) {
+    return static_cast<std::size_t>(
+        std::find_if(tree.nodes.begin(), tree.nodes.end(),
+                     [&](const TreeNode& node) { return node.id == id; }) -
+        tree.nodes.begin());
+}
+
+Cost costOf(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
+    const Costs& costs = catalogue.costs;
+    switch (change.kind) {
+    case TreeChange::Kind::Tap:
+        return partCost(costs, costs.tap);
+    case TreeChange::Kind::Pad:
+        return partCost(costs, costs.pad);
+    case TreeChange::Kind::Equaliser:
+        return partCost(costs, costs.equaliser);
+    case TreeChange::Kind::Amplifier:
+        return partCost(costs, costs.amplifier, true);
+    case TreeChange::Kind::Cable:
+        break;
+    }
+    const Cable* cable = catalogue.cable(change.cableId);
+    const TreeNode& node = tree.nodes[indexOf(tree, change.at)];
+    return cable == nullptr || node.feed.cable == nullptr
+               ? Cost{}
+               : cableCost(costs, *node.feed.cable, *cable, node.feed.fixedLengthM(), node.pulled);
+}
+
+std::string sentenceOf(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
+    const std::string place =
+        change.nearEnd ? " at the near end of the cable to " + change.at : " ahead of " + change.at;
+    const std::string passing =
+        tree.oneReceiverACable ? ", of the kind that lets the receiver's volts through," : "";
+    switch (change.kind) {
+    case TreeChange::Kind::Tap:
+        return "a tap of " + decibels(change.db) + " for " + change.at;
+    case TreeChange::Kind::Pad:
+        return "a pad of " + decibels(change.db) + passing + place;
+    case TreeChange::Kind::Equaliser:
+        return "an equaliser of " + decibels(change.slopeDb) + passing + place;
+    case TreeChange::Kind::Amplifier:
+        return "an amplifier of " + formatFixed(change.db, 1) + " dB" +
+               (change.slopeDb > 0 ? ", and " + formatFixed(change.slopeDb, 1) + " dB more at " +
+                                         formatMhz(tree.toMhz) + ","
+                                   : "") +
+               (tree.returnPath ? " with a way back of 0 dB" : "") + passing + place;
+    case TreeChange::Kind::Cable:
+        break;
+    }
+    const Cable* cable = catalogue.cable(change.cableId);
+    return (cable == nullptr ? change.cableId : cable->name) + " for the " +
+           formatFixed(tree.nodes[indexOf(tree, change.at)].feed.fixedLengthM(), 1) + " m to " +
+           change.at;
+}
+
+/// The tree as arrays over a few frequencies: what a change does to its levels is additions alone.
+class Levels {
+public:
+    using Curve = std::array<double, gridPoints>;
+
+    Levels(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue)
+        : tree_(&tree), plan_(&plan), nodes_(tree.nodes.size()) {
+        for (std::size_t k = 0; k < gridPoints; ++k)
+            mhz_[k] = tree.fromMhz +
+                      (tree.toMhz - tree.fromMhz) * static_cast<double>(k) / (gridPoints - 1);
+        for (std::size_t i = 0; i < nodes_.size(); ++i) {
+            nodes_[i].feed = feedOf(tree.nodes[i], catalogue);
+            nodes_[i].through = lossOf(tree.nodes[i].unit);
+            nodes_[i].tap = lossOf(tree.nodes[i].unit, true);
+        }
+    }
+    [[nodiscard]] Curve feedOf(const TreeNode& node, const Catalogue& catalogue) const {
+        return curve([&](double f) { return feedLossDb(node, catalogue, f); });
+    }
+    [[nodiscard]] const Curve& feed(std::size_t node) const { return nodes_[node].feed; }
+    /// Loss of a part.
+    [[nodiscard]] Curve lossOf(const TreeUnit& unit, bool tapPort = false) const {
+        return curve([&](double f) { return unitLossDb(*tree_, unit, tapPort, f); });
+    }
+    void setTap(std::size_t node, double db) {
+        nodes_[node].tap.fill(db);
+        nodes_[node].through.fill(tapThroughDb(db));
+    }
+    /// So much more loss on the way to `node`.
+    void add(std::size_t node, const Curve& loss, double sign = 1) {
+        for (std::size_t k = 0; k < gridPoints; ++k)
+            nodes_[node].extra[k] += sign * loss[k];
+    }
+    void compute() {
+        for (const std::size_t i : plan_->order) {
+            Node& node = nodes_[i];
+            const Node* feeder = plan_->parent[i] ? &nodes_[*plan_->parent[i]] : nullptr;
+            const bool tap = tree_->nodes[i].fromTap;
+            for (std::size_t k = 0; k < gridPoints; ++k) {
+                const double place = static_cast<double>(k) / (gridPoints - 1);
+                const double level =
+                    feeder == nullptr ? tree_->levelDb + tree_->slopeDb * place
+                                      : feeder->in[k] - (tap ? feeder->tap[k] : feeder->through[k]);
+                node.in[k] = level - node.feed[k] - node.extra[k];
+            }
+        }
+    }
+    /// Level into a part once computed, or before the cable that leads to it.
+    [[nodiscard]] Curve into(std::size_t node, bool nearEnd = false) const {
+        Curve out = nodes_[node].in;
+        if (nearEnd)
+            for (std::size_t k = 0; k < gridPoints; ++k)
+                out[k] += nodes_[node].feed[k];
+        return out;
+    }
+
+private:
+    struct Node {
+        Curve feed{}, extra{}, through{}, tap{}, in{};
+    };
+    template <typename F> [[nodiscard]] Curve curve(F value) const {
+        Curve out{};
+        for (std::size_t k = 0; k < gridPoints; ++k)
+            out[k] = value(mhz_[k]);
+        return out;
+    }
+    const Tree* tree_;
+    const TreePlan* plan_;
+    std::vector<Node> nodes_;
+    Curve mhz_{};
+};
+using Curve = Levels::Curve;
+
+struct Candidate {
+    std::vector<TreeChange> changes;
+    Cost cost;
 };
 
-/// What gain ahead of `node` the outlets behind it ask for and bear, once `slopeDb` levels them.
-Spread spreadBehind(const Tree& tree, const TreePlan& plan, const TreeFinding& finding,
-                    std::size_t node, double slopeDb) {
-    Spread out;
-    double tilt = 0;
-    int outlets = 0;
-    for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
-        if (tree.nodes[i].unit.part != TreePart::Outlet)
-            continue;
-        std::optional<std::size_t> at = i;
-        while (at && *at != node)
-            at = plan.parent[*at];
-        if (!at)
-            continue;
-        const auto& p = finding.points[i];
-        const double least = tree.nodes[i].unit.least.value_or(tree.least);
-        const double most = tree.nodes[i].unit.most.value_or(tree.most);
-        out.any = true;
-        out.mostNeeded = std::max({out.mostNeeded, least - p.lowDb, least - p.highDb - slopeDb});
-        out.leastNeeded = std::min({out.leastNeeded, most - p.lowDb, most - p.highDb - slopeDb});
-        tilt += p.lowDb - p.highDb;
-        ++outlets;
-    }
-    out.slopeNeeded = outlets == 0 ? 0 : tilt / outlets;
-    return out;
-}
+/// A cable that could take the place of a feed, and what it would lose there.
+struct OtherCable {
+    TreeChange change;
+    Curve loss;
+    Cost cost;
+};
 
-/// Taps from the head outward, each the largest value that leaves its outlets in their window.
-void chooseTaps(Tree& tree, const TreePlan& plan, const Catalogue& catalogue, TreeProposal& out) {
-    for (const std::size_t i : plan.order) {
-        if (tree.nodes[i].unit.part != TreePart::Tap)
-            continue;
-        for (const double value : {30.0, 27.0, 24.0, 20.0, 17.0, 14.0, 12.0, 10.0, 8.0, 6.0}) {
-            tree.nodes[i].unit.tapDb = value;
-            tree.nodes[i].unit.throughDb = tapThroughDb(value);
-            const TreeLevels low = levelsAt(tree, plan, catalogue, tree.fromMhz);
-            const TreeLevels high = levelsAt(tree, plan, catalogue, tree.toMhz);
-            bool enough = true;
-            for (std::size_t o = 0; o < tree.nodes.size(); ++o)
-                if (tree.nodes[o].unit.part == TreePart::Outlet && plan.parent[o] == i &&
-                    tree.nodes[o].fromTap)
-                    enough = enough && std::min(low.outDb[o], high.outDb[o]) >=
-                                           tree.nodes[o].unit.least.value_or(tree.least);
-            if (enough)
-                break;
+/// Finds changes by putting them in place.
+class Search {
+public:
+    Search(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue)
+        : tree_(tree), plan_(plan), catalogue_(catalogue), base_(tree, plan, catalogue) {
+        base_.compute();
+        for (std::size_t i = 0; i < tree.nodes.size(); ++i)
+            if (tree.nodes[i].unit.part == TreePart::Outlet)
+                outlets_.push_back(i);
+    }
+
+    std::vector<Candidate> candidates() {
+        settle(base_, {}); // each outlet by itself
+        shared(base_, {});
+        Levels tapped = base_;
+        std::vector<TreeChange> taps;
+        chooseTaps(tapped, taps);
+        if (!taps.empty()) {
+            settle(tapped, taps);
+            shared(tapped, taps);
         }
-        out.tapDb.emplace_back(tree.nodes[i].id, tree.nodes[i].unit.tapDb);
+        std::stable_sort(found_.begin(), found_.end(), [&](const auto& a, const auto& b) {
+            return a.cost.total(catalogue_.costs) < b.cost.total(catalogue_.costs);
+        });
+        return std::move(found_);
     }
-}
+    /// The outlet that is furthest from its window as things are, and by how much.
+    [[nodiscard]] std::pair<std::string, double> worst() const {
+        std::pair<std::string, double> out;
+        for (const std::size_t o : outlets_)
+            if (const double off = offBy(o, base_.into(o)); off > out.second)
+                out = {tree_.nodes[o].id, off};
+        return out;
+    }
 
-/// What stands whatever the levels: outputs that are shared, a head with too few, outlets too far
-/// apart, an amplifier that lets nothing back.
+private:
+    [[nodiscard]] double least(std::size_t o) const {
+        return tree_.nodes[o].unit.least.value_or(tree_.least);
+    }
+    [[nodiscard]] double most(std::size_t o) const {
+        return tree_.nodes[o].unit.most.value_or(tree_.most);
+    }
+    [[nodiscard]] double offBy(std::size_t o, const Curve& level) const {
+        const auto [low, high] = std::minmax_element(level.begin(), level.end());
+        return std::max({0.0, least(o) - *low, *high - most(o)});
+    }
+    static Curve less(Curve level, const Curve& loss) {
+        for (std::size_t k = 0; k < gridPoints; ++k)
+            level[k] -= loss[k];
+        return level;
+    }
+    [[nodiscard]] Cost cost(const TreeChange& change) const {
+        return costOf(tree_, change, catalogue_);
+    }
+    [[nodiscard]] TreeChange put(TreeChange::Kind kind, std::size_t at, double db, double slope,
+                                 bool nearEnd = false) const {
+        return {kind, tree_.nodes[at].id, db, slope, nearEnd, {}, {}};
+    }
+
+    /// Cables of the same impedance in place of what feeds a node, with connectors that fit them.
+    [[nodiscard]] const std::vector<OtherCable>& cablesFor(std::size_t node) {
+        if (const auto it = cables_.find(node); it != cables_.end())
+            return it->second;
+        std::vector<OtherCable>& out = cables_[node];
+        const TreeNode& now = tree_.nodes[node];
+        if (now.feed.cable == nullptr || !(now.feed.fixedLengthM() > 0))
+            return out;
+        for (const Cable& cable : catalogue_.cables) {
+            if (&cable == now.feed.cable || cable.kind != CableKind::Coax ||
+                cable.id == now.feed.cable->id ||
+                std::abs(cable.impedanceOhm.value / now.feed.cable->impedanceOhm.value - 1) >
+                    otherSystem)
+                continue;
+            TreeChange change{TreeChange::Kind::Cable, now.id, 0, 0, false, cable.id, {}};
+            const auto choices = connectorChoices(cable, tree_.toMhz, false, catalogue_);
+            if (!now.feed.connections.empty()) {
+                if (choices.empty() || !choices.front().fits)
+                    continue;
+                change.connections.assign(now.feed.connections.size(),
+                                          choices.front().connection->id);
+            }
+            const Tree with = changed(tree_, change, catalogue_);
+            out.push_back({change, base_.feedOf(with.nodes[node], catalogue_), cost(change)});
+        }
+        return out;
+    }
+
+    /// The cheapest that brings one outlet into its window, given the level it has; none: nothing.
+    [[nodiscard]] std::optional<Candidate> own(std::size_t o, const Curve& level) {
+        // At the outlet's own end there is no place for a part: it goes where its cable begins.
+        const bool near = tree_.nodes[o].feed.cable != nullptr;
+        std::optional<Candidate> best;
+        const auto offer = [&](std::vector<TreeChange> changes, const Curve& now) {
+            if (offBy(o, now) > 0)
+                return;
+            Candidate c{std::move(changes), {}};
+            for (const auto& change : c.changes)
+                c.cost += cost(change);
+            if (!best || c.cost.total(catalogue_.costs) < best->cost.total(catalogue_.costs))
+                best = std::move(c);
+        };
+        const auto withPads = [&](const std::vector<TreeChange>& first, const Curve& now) {
+            offer(first, now);
+            const auto add = [&](const TreeChange& change, const Curve& at) {
+                auto list = first;
+                list.push_back(change);
+                const Curve then = less(at, lossOf(change));
+                offer(list, then);
+                return std::pair(list, then);
+            };
+            for (const double slope : equalisersDb) {
+                const auto [list, then] =
+                    add(put(TreeChange::Kind::Equaliser, o, 0, slope, near), now);
+                for (const double db : padsDb) {
+                    auto both = list;
+                    both.push_back(put(TreeChange::Kind::Pad, o, db, 0, near));
+                    offer(both, less(then, lossOf(both.back())));
+                }
+            }
+            for (const double db : padsDb)
+                add(put(TreeChange::Kind::Pad, o, db, 0, near), now);
+        };
+        withPads({}, level);
+        if (best && best->changes.size() == 1)
+            return best; // nothing is cheaper than one screwed-in part
+        for (const OtherCable& other : cablesFor(o))
+            withPads({other.change}, less(addTo(level, base_.feed(o)), other.loss));
+        amplifyFor(o, near, base_, {{o, level}}, [&](const TreeChange& change, const Curve& gain) {
+            withPads({change}, addTo(level, gain));
+        });
+        return best;
+    }
+    static Curve addTo(Curve level, const Curve& gain) {
+        for (std::size_t k = 0; k < gridPoints; ++k)
+            level[k] += gain[k];
+        return level;
+    }
+    [[nodiscard]] Curve lossOf(const TreeChange& change) const {
+        return base_.lossOf(*unitOf(change, false));
+    }
+
+    /// Amplifiers worth trying at a place, for the levels of the outlets behind it.
+    template <typename Try>
+    void amplifyFor(std::size_t node, bool nearEnd, const Levels& levels,
+                    const std::vector<std::pair<std::size_t, Curve>>& behind, Try attempt) {
+        if (behind.empty() || (nearEnd && tree_.nodes[node].feed.cable == nullptr))
+            return;
+        const Curve in = levels.into(node, nearEnd);
+        if (*std::min_element(in.begin(), in.end()) < leastAmplifierInputDb)
+            return;
+        const double ceiling = ceilingOf(tree_, TreeUnit{});
+        double tilt = 0;
+        for (const auto& [o, level] : behind)
+            tilt += (level.front() - level.back()) / static_cast<double>(behind.size());
+        tilt = std::max(0.0, tilt);
+        std::set<std::pair<double, double>> tried;
+        for (const double slope : {0.0, std::round(tilt) / 2, std::round(tilt)}) {
+            double needed = -1e9;
+            double borne = 1e9;
+            for (const auto& [o, level] : behind)
+                for (std::size_t k = 0; k < gridPoints; ++k) {
+                    const double lift = slope * static_cast<double>(k) / (gridPoints - 1);
+                    needed = std::max(needed, least(o) - level[k] - lift);
+                    borne = std::min(borne, most(o) - level[k] - lift);
+                }
+            // To the half decibel: amplifiers are set in steps. Where the outlets differ by more
+            // than their window, enough for the weakest, and pads for the others.
+            const double lowest = std::ceil(needed * 2) / 2;
+            for (double gain : {needed <= borne ? std::round(needed + borne) / 2 : lowest, lowest,
+                                lowest + 1, std::floor(borne * 2) / 2}) {
+                gain = std::clamp(gain, 0.0, 60.0);
+                if (gain + slope <= 0 || !tried.insert({gain, slope}).second)
+                    continue;
+                const TreeChange change =
+                    put(TreeChange::Kind::Amplifier, node, gain, slope, nearEnd);
+                Curve lift{};
+                double top = -1e9;
+                for (std::size_t k = 0; k < gridPoints; ++k) {
+                    lift[k] = gain + slope * static_cast<double>(k) / (gridPoints - 1);
+                    top = std::max(top, in[k] + lift[k]);
+                }
+                if (top <= ceiling)
+                    attempt(change, lift);
+            }
+        }
+    }
+
+    /// With what is done so far, each outlet that is wrong gets what it needs of its own.
+    void settle(const Levels& levels, const std::vector<TreeChange>& done) {
+        Candidate all{done, {}};
+        for (const auto& change : done)
+            all.cost += cost(change);
+        for (const std::size_t o : outlets_) {
+            const Curve level = levels.into(o);
+            if (offBy(o, level) <= 0)
+                continue;
+            const auto mend = own(o, level);
+            if (!mend)
+                return;
+            all.changes.insert(all.changes.end(), mend->changes.begin(), mend->changes.end());
+            all.cost += mend->cost;
+        }
+        if (!all.changes.empty())
+            found_.push_back(std::move(all));
+    }
+
+    /// One change that several outlets share.
+    void shared(const Levels& levels, const std::vector<TreeChange>& done) {
+        const auto attempt = [&](std::size_t node, const TreeChange& change, const Curve& loss,
+                                 double sign) {
+            Levels then = levels;
+            then.add(node, loss, sign);
+            then.compute();
+            auto list = done;
+            list.push_back(change);
+            settle(then, list);
+        };
+        for (const std::size_t node : plan_.order) {
+            if (tree_.nodes[node].unit.part == TreePart::Outlet)
+                continue; // its own affair
+            std::vector<std::pair<std::size_t, Curve>> behind;
+            for (const std::size_t o : outlets_)
+                if (isBehind(o, node))
+                    behind.emplace_back(o, levels.into(o));
+            for (const bool nearEnd : {false, true})
+                amplifyFor(node, nearEnd, levels, behind,
+                           [&](const TreeChange& change, const Curve& gain) {
+                               attempt(node, change, gain, -1);
+                           });
+            if (tree_.nodes.size() > manyNodes && plan_.parent[node])
+                continue;
+            for (const double db : padsDb) {
+                const auto change = put(TreeChange::Kind::Pad, node, db, 0);
+                attempt(node, change, lossOf(change), 1);
+            }
+            for (const double slope : equalisersDb) {
+                const auto change = put(TreeChange::Kind::Equaliser, node, 0, slope);
+                attempt(node, change, lossOf(change), 1);
+            }
+            for (const OtherCable& other : cablesFor(node))
+                attempt(node, other.change, less(other.loss, base_.feed(node)), 1);
+        }
+    }
+    [[nodiscard]] bool isBehind(std::size_t outlet, std::size_t node) const {
+        std::optional<std::size_t> at = outlet;
+        while (at && *at != node)
+            at = plan_.parent[*at];
+        return at.has_value();
+    }
+
+    /// Taps from the head outward, each the largest value that leaves its outlets in their window.
+    void chooseTaps(Levels& levels, std::vector<TreeChange>& out) {
+        for (const std::size_t i : plan_.order) {
+            const TreeUnit& unit = tree_.nodes[i].unit;
+            if (unit.part != TreePart::Tap)
+                continue;
+            double chosen = unit.tapDb;
+            for (const double value : tapsDb) {
+                chosen = value;
+                levels.setTap(i, value);
+                levels.compute();
+                if (std::all_of(outlets_.begin(), outlets_.end(), [&](std::size_t o) {
+                        const Curve level = levels.into(o);
+                        return plan_.parent[o] != i || !tree_.nodes[o].fromTap ||
+                               *std::min_element(level.begin(), level.end()) >= least(o);
+                    }))
+                    break;
+            }
+            if (chosen != unit.tapDb)
+                out.push_back(put(TreeChange::Kind::Tap, i, chosen, 0));
+            else {
+                levels.setTap(i, unit.tapDb);
+                levels.compute();
+            }
+        }
+    }
+
+    const Tree& tree_;
+    const TreePlan& plan_;
+    const Catalogue& catalogue_;
+    Levels base_;
+    std::vector<std::size_t> outlets_;
+    std::map<std::size_t, std::vector<OtherCable>> cables_;
+    std::vector<Candidate> found_;
+};
+
+/// What stands whatever the levels: outputs that are shared, a head with too few, outlets joined by
+/// nothing but the head, an amplifier that lets nothing back.
 std::string wiringFault(const Tree& tree, const TreePlan& plan, const TreeFinding& finding) {
-    if (!finding.problems.empty())
+    if (!tree.mostBetweenDb && !finding.problems.empty())
         return finding.problems.front();
     TreeFinding bare;
     bare.points.resize(tree.nodes.size());
@@ -84,115 +472,158 @@ std::string wiringFault(const Tree& tree, const TreePlan& plan, const TreeFindin
     return {};
 }
 
-/// An amplifier at the far end of the cable that feeds `node`, of that gain and slope.
-Tree withAmplifierAhead(const Tree& tree, std::size_t node, double gainDb, double slopeDb) {
-    Tree out = tree;
-    TreeNode put;
-    put.id = "\x01 amplifier";
-    put.from = tree.nodes[node].from;
-    put.fromTap = tree.nodes[node].fromTap;
-    put.feed = tree.nodes[node].feed;
-    put.unit.part = TreePart::Amplifier;
-    put.unit.gainDb = gainDb;
-    put.unit.slopeDb = slopeDb;
-    // Where something has to come back, it must be one that lets it.
-    if (tree.returnPath)
-        put.unit.returnGainDb = 0;
-    out.nodes[node].from = put.id;
-    out.nodes[node].feed = {};
-    out.nodes[node].fromTap = false;
-    out.nodes.push_back(put);
+/// Where what counts lies between outlets, and not at them: thicker cable alone, one or all.
+std::vector<Candidate> thickerCables(const Tree& tree, const Catalogue& catalogue) {
+    std::vector<Candidate> out;
+    for (const Cable& cable : catalogue.cables) {
+        if (cable.kind != CableKind::Coax)
+            continue;
+        Candidate all;
+        for (const TreeNode& node : tree.nodes) {
+            if (node.feed.cable == nullptr || node.feed.cable->id == cable.id ||
+                std::abs(cable.impedanceOhm.value / node.feed.cable->impedanceOhm.value - 1) >
+                    otherSystem)
+                continue;
+            TreeChange change{TreeChange::Kind::Cable, node.id, 0, 0, false, cable.id, {}};
+            const auto choices = connectorChoices(cable, tree.toMhz, false, catalogue);
+            if (!node.feed.connections.empty()) {
+                if (choices.empty() || !choices.front().fits)
+                    continue;
+                change.connections.assign(node.feed.connections.size(),
+                                          choices.front().connection->id);
+            }
+            const Cost cost = costOf(tree, change, catalogue);
+            out.push_back({{change}, cost});
+            all.changes.push_back(change);
+            all.cost += cost;
+        }
+        if (all.changes.size() > 1)
+            out.push_back(all);
+    }
+    std::stable_sort(out.begin(), out.end(), [&](const auto& a, const auto& b) {
+        return a.cost.total(catalogue.costs) < b.cost.total(catalogue.costs);
+    });
     return out;
 }
 
-/// One place of a tree an amplifier might stand at.
-struct AmplifierPlace {
-    std::size_t node = 0;
-    double inLowDb = 0, inHighDb = 0; ///< what would come into it
-};
-
-/// True when an amplifier of that slope there serves every outlet; else `why` says why not.
-bool serves(const Tree& tree, const TreePlan& plan, const TreeFinding& finding,
-            const Catalogue& catalogue, const AmplifierPlace& place, double slopeDb,
-            TreeProposal& out, std::string& why) {
-    const std::string& ahead = tree.nodes[place.node].id;
-    const Spread spread = spreadBehind(tree, plan, finding, place.node, slopeDb);
-    if (!spread.any)
-        return false;
-    if (spread.mostNeeded > spread.leastNeeded) {
-        why = "the outlets behind " + ahead + " differ by " +
-              formatFixed(spread.mostNeeded - spread.leastNeeded, 1) +
-              " dB more than their window is wide; level them with taps first";
-        return false;
-    }
-    // To the half decibel: amplifiers are set in steps.
-    const double gain = std::max(0.0, std::round(spread.mostNeeded + spread.leastNeeded) / 2);
-    const double top = std::max(place.inLowDb + gain, place.inHighDb + gain + slopeDb);
-    const double ceiling = ceilingOf(tree, TreeUnit{});
-    if (top > ceiling) {
-        why = "an amplifier ahead of " + ahead + " would have to give " +
-              formatFixed(top - ceiling, 1) + " dB more than its ceiling";
-        return false;
-    }
-    // Whoever does not lie behind it must be well already.
-    const auto after = findTree(withAmplifierAhead(tree, place.node, gain, slopeDb), catalogue);
-    if (!after || !after->good) {
-        why = "an amplifier ahead of " + ahead + " does not serve every outlet";
-        return false;
-    }
-    out.possible = true;
-    out.before = ahead;
-    out.gainDb = gain;
-    out.slopeDb = slopeDb;
-    out.reason = "an amplifier of " + formatFixed(gain, 1) + " dB" +
-                 (slopeDb > 0 ? ", and " + formatFixed(slopeDb, 1) + " dB more at " +
-                                    formatMhz(tree.toMhz) + ","
-                              : "") +
-                 " ahead of " + ahead;
-    return true;
+Tree withAll(Tree tree, const std::vector<TreeChange>& changes, const Catalogue& catalogue) {
+    for (const auto& change : changes)
+        tree = changed(tree, change, catalogue);
+    return tree;
 }
 
 } // namespace
 
-Outcome<TreeProposal> proposeTree(const Tree& given, const Catalogue& catalogue) {
-    const auto plan = planOf(given);
-    if (!plan)
-        return refuse(plan.error());
-    Tree tree = given;
-    TreeProposal out;
-    auto finding = findTree(tree, catalogue);
-    if (!finding)
-        return refuse(finding.error());
-    if (finding->good)
-        return TreeProposal{true, "every outlet is in its window as it is", "", 0, 0, {}};
-    // Wiring that no gain or tap cures is said first.
-    if (const auto wiring = wiringFault(tree, *plan, *finding); !wiring.empty())
-        return TreeProposal{false, wiring, "", 0, 0, {}};
-    chooseTaps(tree, *plan, catalogue, out);
-    finding = findTree(tree, catalogue);
-    if (finding->good) {
-        out.possible = true;
-        out.reason = "other tap values bring every outlet into its window";
+std::optional<TreeUnit> unitOf(const TreeChange& change, bool returnPath) {
+    TreeUnit out;
+    switch (change.kind) {
+    case TreeChange::Kind::Tap:
+    case TreeChange::Kind::Cable:
+        return std::nullopt;
+    case TreeChange::Kind::Pad:
+        out.part = TreePart::Pad;
+        out.throughDb = change.db;
+        break;
+    case TreeChange::Kind::Equaliser:
+        out.part = TreePart::Equaliser;
+        out.slopeDb = change.slopeDb;
+        out.throughDb = equaliserTopDb;
+        break;
+    case TreeChange::Kind::Amplifier:
+        out.part = TreePart::Amplifier;
+        out.gainDb = change.db;
+        out.slopeDb = change.slopeDb;
+        // Where something has to come back, it must be one that lets it.
+        if (returnPath)
+            out.returnGainDb = 0;
+        break;
+    }
+    return out;
+}
+
+Tree changed(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
+    Tree out = tree;
+    TreeNode& node = out.nodes.at(indexOf(tree, change.at));
+    if (change.kind == TreeChange::Kind::Tap) {
+        node.unit.tapDb = change.db;
+        node.unit.throughDb = tapThroughDb(change.db);
         return out;
     }
-    // From the head outward, so that one amplifier serves as many as it can; flat where flat will
-    // do, since that is the one in the van.
-    out.reason = "no place has 60 dBµV left for an amplifier";
-    const TreeLevels low = levelsAt(tree, *plan, catalogue, tree.fromMhz);
-    const TreeLevels high = levelsAt(tree, *plan, catalogue, tree.toMhz);
-    for (const std::size_t i : plan->order) {
-        const AmplifierPlace place{i, low.inDb[i], high.inDb[i]};
-        if ((tree.nodes[i].unit.part == TreePart::Outlet && plan->parent[i]) ||
-            std::min(place.inLowDb, place.inHighDb) < leastAmplifierInputDb)
-            continue;
-        const double tilt = std::max(0.0, spreadBehind(tree, *plan, *finding, i, 0).slopeNeeded);
-        std::string why;
-        for (const double slope : {0.0, std::round(tilt) / 2, std::round(tilt)})
-            if (serves(tree, *plan, *finding, catalogue, place, slope, out, why))
-                return out;
-        if (!why.empty())
-            out.reason = why;
+    if (change.kind == TreeChange::Kind::Cable) {
+        node.feed.cable = catalogue.cable(change.cableId);
+        node.feed.connections.clear();
+        for (const auto& id : change.connections)
+            node.feed.connections.push_back(catalogue.connection(id));
+        return out;
     }
+    TreeNode put;
+    put.id = "+" + change.at;
+    while (indexOf(out, put.id) < out.nodes.size())
+        put.id = "+" + put.id;
+    put.from = node.from;
+    put.fromTap = node.fromTap;
+    put.unit = *unitOf(change, tree.returnPath.has_value());
+    if (!change.nearEnd) {
+        put.feed = node.feed;
+        node.feed = {};
+    }
+    node.from = put.id;
+    node.fromTap = false;
+    out.nodes.push_back(std::move(put));
+    return out;
+}
+
+Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
+                                  const TreeJudge& judge) {
+    const auto plan = planOf(tree);
+    if (!plan)
+        return refuse(plan.error());
+    const auto finding = findTree(tree, catalogue);
+    if (!finding)
+        return refuse(finding.error());
+    const auto isGood = [&](const Tree& then) {
+        const auto found = findTree(then, catalogue);
+        return found && found->good && (!judge || judge(then));
+    };
+    TreeProposal out;
+    if (finding->good && (!judge || judge(tree))) {
+        out.possible = true;
+        out.reason = "every outlet is in its window as it is";
+        return out;
+    }
+    // Wiring that no part cures is said first.
+    out.reason = wiringFault(tree, *plan, *finding);
+    if (!out.reason.empty())
+        return out;
+    Search search(tree, *plan, catalogue);
+    const auto [worst, offDb] = search.worst();
+    auto candidates =
+        tree.mostBetweenDb || offDb <= 0 ? thickerCables(tree, catalogue) : search.candidates();
+    int tried = 0;
+    for (Candidate& candidate : candidates) {
+        if (++tried > mostTried)
+            break;
+        if (!isGood(withAll(tree, candidate.changes, catalogue)))
+            continue;
+        out.possible = true;
+        for (std::size_t i = 0; i < candidate.changes.size(); ++i)
+            out.reason += (i == 0                              ? ""
+                           : i + 1 == candidate.changes.size() ? " and "
+                                                               : ", ") +
+                          sentenceOf(tree, candidate.changes[i], catalogue);
+        out.reason += " (" + candidate.cost.text() + ")";
+        out.changes = std::move(candidate.changes);
+        out.cost = candidate.cost;
+        return out;
+    }
+    out.reason =
+        "no pad, equaliser, tap, amplifier or cable of the catalogue that was put in place "
+        "makes all of it good";
+    if (offDb > 0)
+        out.reason += "; " + worst + " is " + formatFixed(offDb, 1) +
+                      " dB out of its window. Raise the level at the head, or move the head nearer";
+    else if (!finding->problems.empty())
+        out.reason += "; " + finding->problems.front();
     return out;
 }
 

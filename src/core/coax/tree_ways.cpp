@@ -5,7 +5,8 @@
 namespace burin {
 namespace {
 
-constexpr double isolationDb = 22;         // between outputs of one splitter or tap
+constexpr double isolationDb = 22;         // between outputs of one splitter
+constexpr double tapDirectivityDb = 10;    // of a tap's coupler: 30 dB from a 20 dB tap's port
 constexpr double amplifierBackwardDb = 40; // an amplifier lets next to nothing back through it
 constexpr int returnPoints = 9;
 
@@ -40,7 +41,10 @@ std::optional<double> betweenDb(const Tree& tree, const Catalogue& catalogue,
     });
     if (meet == upA.end())
         return std::nullopt;
-    return isolationDb + climbDb(tree, catalogue, upA, *meet, f) +
+    const TreeUnit& shared = tree.nodes[*meet].unit;
+    const double apart =
+        shared.part == TreePart::Tap ? shared.tapDb + tapDirectivityDb : isolationDb;
+    return apart + climbDb(tree, catalogue, upA, *meet, f) +
            climbDb(tree, catalogue, upB, *meet, f);
 }
 

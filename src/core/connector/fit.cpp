@@ -85,7 +85,9 @@ std::vector<FitPoint> findFit(const FitQuestion& q) {
     if (q.outdoors)
         out.push_back({"weather", fit.weather == Weather::Sealed,
                        fit.weather == Weather::Sealed ? "sealed: still wrap it"
-                                                      : "not sealed: water creeps into the braid"});
+                       : cable.kind == CableKind::Coax
+                           ? "not sealed: water creeps into the braid"
+                           : "not sealed: water creeps into the cable"});
     return out;
 }
 
@@ -93,12 +95,24 @@ bool fits(const std::vector<FitPoint>& points) {
     return std::all_of(points.begin(), points.end(), [](const auto& point) { return point.good; });
 }
 
+namespace {
+
+/// Less than this a mated pair no choice is made by: no meter at an end sees it.
+constexpr double noReasonDb = 0.05;
+
+/// Parts of which category go on a cable: of Cat 5, parts of Cat 5e.
+Category partsFor(const Cable& cable) {
+    return cable.category == Category::Cat5 ? Category::Cat5e : cable.category;
+}
+
+} // namespace
+
 std::vector<ConnectorChoice> connectorChoices(const Cable& cable, double topMhz, bool outdoors,
                                               const Catalogue& catalogue) {
     std::vector<ConnectorChoice> out;
     for (const auto& connection : catalogue.connections) {
         if (connection.kind != cable.kind || !connection.fit ||
-            (cable.kind == CableKind::Balanced && connection.category != cable.category))
+            (cable.kind == CableKind::Balanced && connection.category != partsFor(cable)))
             continue;
         ConnectorChoice choice;
         choice.connection = &connection;
@@ -111,19 +125,32 @@ std::vector<ConnectorChoice> connectorChoices(const Cable& cable, double topMhz,
                 choice.why += (choice.why.empty() ? "" : "; ") + point.reason;
         out.push_back(std::move(choice));
     }
-    const auto rank = [](const ConnectorChoice& choice) {
+    double least = 1e9;
+    for (const auto& choice : out)
+        if (choice.fits)
+            least = std::min(least, choice.lossDb);
+    const bool screened = cable.screen != Screen::None;
+    const auto rank = [&](const ConnectorChoice& choice) {
         // The weather it bears counts before the minute it saves: an end is made once.
-        return std::tuple(!choice.fits, std::round(choice.lossDb * 100),
+        return std::tuple(!choice.fits, std::floor((choice.lossDb - least) / noReasonDb),
+                          cable.kind == CableKind::Balanced &&
+                              choice.connection->screened != screened,
                           -static_cast<int>(choice.connection->fit->weather), choice.minutes);
     };
     std::stable_sort(out.begin(), out.end(),
                      [&](const auto& a, const auto& b) { return rank(a) < rank(b); });
     if (!out.empty() && out.front().fits)
-        out.front().why = "least loss of those that fit, " + out.front().connection->fit->joint;
-    for (std::size_t i = 1; i < out.size(); ++i)
-        if (out[i].fits)
-            out[i].why = formatFixed(out[i].lossDb - out.front().lossDb, 2) + " dB more; " +
-                         out[i].connection->fit->joint;
+        out.front().why = "as little loss as any that fits, " + out.front().connection->fit->joint;
+    for (std::size_t i = 1; i < out.size(); ++i) {
+        if (!out[i].fits)
+            continue;
+        const double more = out[i].lossDb - out.front().lossDb;
+        const double minutes = out[i].minutes - out.front().minutes;
+        out[i].why = (more >= noReasonDb ? formatFixed(more, 2) + " dB more"
+                      : minutes > 0      ? formatFixed(minutes, 0) + " min more, for no less loss"
+                                         : std::string("no more loss")) +
+                     "; " + out[i].connection->fit->joint;
+    }
     return out;
 }
 

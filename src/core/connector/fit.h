@@ -34,8 +34,9 @@ struct ConnectorChoice {
     double minutes = 0; ///< to make one end
     std::string why;    ///< of the first: why it is proposed; of the others: what speaks against
 };
-/// Every connector for the cable's kind with figures of fit: those that fit first, by loss (to a
-/// hundredth of a dB), then by weather and by minutes. Schools stand side by side.
+/// Every connector for the cable's kind with figures of fit: those that fit first, by loss (less
+/// than 0.05 dB is no reason), screened ones for screened pairs, then by weather and by minutes.
+/// Schools stand side by side.
 std::vector<ConnectorChoice> connectorChoices(const Cable& cable, double topMhz, bool outdoors,
                                               const Catalogue& catalogue);
 Working choiceWorking(const Cable& cable, double topMhz, bool outdoors,

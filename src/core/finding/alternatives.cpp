@@ -1,39 +1,62 @@
 #include "core/finding/alternatives.h"
 #include "core/connector/fit.h"
+#include "core/finding/trial.h"
 #include "core/units/units.h"
 #include <algorithm>
-#include <set>
 
 namespace burin {
-namespace {
-
-const Connection* connectionFor(const Catalogue& catalogue, const Cable& cable) {
-    for (const auto& connection : catalogue.connections)
-        if (connection.kind == CableKind::Balanced && connection.category == cable.category)
-            return &connection;
-    return nullptr;
-}
-
-} // namespace
-
 Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
     Run out = run;
     out.cableId = cable.id;
-    if (cable.kind == CableKind::Coax)
+    if (cable.kind == CableKind::Coax) {
+        const Service* service = catalogue.service(run.serviceId);
+        const double top = topMhzOf(run, cable, service);
+        for (auto& c : out.connections) {
+            const auto* now = catalogue.connection(c.connectionId);
+            if (now != nullptr && fits(findFit({&cable, now, top, c.outdoors})))
+                continue;
+            const auto choices = connectorChoices(cable, top, c.outdoors, catalogue);
+            if (!choices.empty() && choices.front().fits)
+                c.connectionId = choices.front().connection->id;
+        }
         return out;
-    const Connection* own = connectionFor(catalogue, cable);
+    }
+    const Connection* own = usualConnection(catalogue, cable);
     for (auto& c : out.connections) {
         const auto* now = catalogue.connection(c.connectionId);
-        if (own != nullptr && (now == nullptr || now->category < own->category))
+        const bool bare = now != nullptr && cable.screen != Screen::None && !now->screened &&
+                          now->category != Category::None;
+        if (own != nullptr && (now == nullptr || now->category < own->category || bare))
             c.connectionId = own->id;
     }
     for (auto& c : out.cords) {
         const auto* now = catalogue.cable(c.cableId);
-        if (now == nullptr || now->category < cable.category)
+        const bool bare =
+            now != nullptr && cable.screen != Screen::None && now->screen == Screen::None;
+        if (now == nullptr || now->category < cable.category || bare)
             c.cableId = cable.id;
     }
     return out;
 }
+
+namespace {
+
+/// The level at the run's head in the unit of another service; none where it is of another kind.
+std::optional<double> headLevelFor(const Run& run, const Service* own, const Service& other) {
+    if (!run.headLevel || !other.levelWindow || own == nullptr || !own->levelWindow)
+        return run.headLevel;
+    const std::string& from = own->levelWindow->unit;
+    const std::string& to = other.levelWindow->unit;
+    if (from == to)
+        return run.headLevel;
+    if (from == "dBµV" && to == "dBmV")
+        return *run.headLevel - 60;
+    if (from == "dBmV" && to == "dBµV")
+        return *run.headLevel + 60;
+    return std::nullopt;
+}
+
+} // namespace
 
 void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
                 const Cable& cable) {
@@ -42,98 +65,126 @@ void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue
             service.kinds.end())
             continue;
         ServiceReach entry{service.id, service.name, {}, service.id == run.serviceId};
-        entry.reach =
-            entry.wanted
-                ? out.reach
-                : findReach(questionOf(run, job.info, catalogue, service, nullptr), catalogue);
+        if (entry.wanted) {
+            entry.reach = out.reach;
+        } else {
+            ReachQuestion question = questionOf(run, job.info, catalogue, service, nullptr);
+            question.headLevel = headLevelFor(run, catalogue.service(run.serviceId), service);
+            entry.reach = findReach(question, catalogue);
+        }
         if (entry.reach.reachM || entry.wanted)
             out.reaches.push_back(std::move(entry));
     }
 }
 
-void setCures(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
-              const Service& service, const Cable& now) {
-    for (const auto& cable : catalogue.cables) {
-        if (cable.id == now.id ||
-            std::find(service.kinds.begin(), service.kinds.end(), cable.kind) ==
-                service.kinds.end() ||
-            (cable.kind != now.kind))
-            continue;
-        const Run other = rebuilt(run, catalogue, cable);
-        Cure cure;
-        cure.title = cable.name;
-        cure.cableId = cable.id;
-        if (other.cords != run.cords)
-            cure.cords = other.cords;
-        if (other.connections != run.connections)
-            cure.connections = other.connections;
-        cure.reach = findReach(questionOf(other, job.info, catalogue, service, nullptr), catalogue);
-        // Another impedance is no cure for any length.
-        if (!cure.reach.reachM || cure.reach.boundBy == Bound::Impedance)
-            continue;
-        cure.holds = cure.reach.holds(out.lengthM);
-        cure.spareM = *cure.reach.reachM - out.lengthM;
-        cure.reason = cure.reach.reason;
-        out.cures.push_back(std::move(cure));
-    }
-    if (service.cablePerDirectionM && !run.perDirection && now.screen != Screen::Pairs &&
-        now.kind == CableKind::Balanced) {
-        Run other = run;
-        other.perDirection = true;
-        Cure cure;
-        cure.title = "A cable of its own for each direction";
-        cure.perDirection = true;
-        cure.reach = findReach(questionOf(other, job.info, catalogue, service, nullptr), catalogue);
-        if (cure.reach.reachM) {
-            cure.holds = cure.reach.holds(out.lengthM);
-            cure.spareM = *cure.reach.reachM - out.lengthM;
-            cure.reason = cure.reach.reason;
-            out.cures.push_back(std::move(cure));
-        }
-    }
-    const double diameterNow = now.diameterMm ? now.diameterMm->value : 0;
-    const auto cost = [&](const Cure& cure) {
-        // Cheapest first: among what holds the thinnest and lowest, since the job's prices are
-        // not known here.
-        const Cable* cable = catalogue.cable(cure.cableId);
-        if (cable == nullptr) // a second cable beside the one there is
-            return 2 * diameterNow + static_cast<double>(now.category);
-        return (cable->diameterMm ? cable->diameterMm->value : diameterNow) +
-               static_cast<double>(cable->category);
-    };
-    std::stable_sort(out.cures.begin(), out.cures.end(), [&](const Cure& a, const Cure& b) {
-        if (a.holds != b.holds)
-            return a.holds;
-        return a.holds ? cost(a) < cost(b) : a.spareM > b.spareM;
-    });
+namespace {
+
+/// What a part of the same kind in its place would make of it, put in place and computed.
+Cure cureBy(const Job& job, const Run& other, const Run& run, const Catalogue& catalogue) {
+    Cure out;
+    const Trial trial = tryRun(job, other, catalogue);
+    out.holds = trial.holds;
+    out.reason = trial.reason;
+    out.reach = trial.reach;
+    if (trial.reach.reachM)
+        out.spareM = *trial.reach.reachM - run.lengthM();
+    if (other.cords != run.cords)
+        out.cords = other.cords;
+    if (other.connections != run.connections)
+        out.connections = other.connections;
+    return out;
 }
 
-void setNotes(RunFinding& out, const Run& run, const Catalogue& catalogue, const Cable& cable,
-              const Service* service) {
-    const double top = topMhzOf(run, cable, service);
-    std::set<std::string> said;
-    for (const auto& use : run.connections) {
-        const Connection* connection = catalogue.connection(use.connectionId);
-        for (const auto& point : findFit({&cable, connection, top, use.outdoors})) {
-            std::string text =
-                connection->name + " does not fit, " + point.what + ": " + point.reason;
-            if (!point.good && said.insert(text).second)
-                out.notes.push_back(std::move(text));
+/// A run of its own that gets too much or too little from its head: what a part ahead of it would
+/// do, as for a distribution of one outlet.
+std::optional<Cure> levelCure(const Run& run, const Catalogue& catalogue, const Service& service,
+                              const LinkParts& link) {
+    if (!service.levelWindow || !run.headLevel)
+        return std::nullopt;
+    const auto& window = *service.levelWindow;
+    if (!(window.toMhz > window.fromMhz))
+        return std::nullopt;
+    Tree tree;
+    tree.levelDb = *run.headLevel;
+    tree.fromMhz = window.fromMhz;
+    tree.toMhz = window.toMhz;
+    tree.least = window.min;
+    tree.most = window.max;
+    tree.oneReceiverACable = service.oneReceiverACable;
+    tree.channels = 1;
+    // Levels of other units are as far apart, but an amplifier's own figures are in dBµV.
+    const double offset = window.unit == "dBmV" ? 60 : 0;
+    tree.levelDb += offset;
+    tree.least += offset;
+    tree.most += offset;
+    TreeNode outlet;
+    outlet.id = run.label;
+    outlet.feed = link;
+    outlet.unit.part = TreePart::Outlet;
+    tree.nodes = {outlet};
+    auto proposal = proposeTree(tree, catalogue);
+    if (!proposal || !proposal->possible || proposal->changes.empty() ||
+        std::any_of(proposal->changes.begin(), proposal->changes.end(),
+                    [](const auto& c) { return c.kind == TreeChange::Kind::Cable; }))
+        return std::nullopt; // another cable is among the cures by itself
+    Cure out;
+    out.title = proposal->reason;
+    out.reason = "its outlet is then in its window at every frequency";
+    out.cost = proposal->cost;
+    out.holds = true;
+    return out;
+}
+
+} // namespace
+
+std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catalogue) {
+    std::vector<Cure> out;
+    const Service* service = catalogue.service(run.serviceId);
+    const Cable* now = catalogue.cable(run.cableId);
+    if (service == nullptr || now == nullptr || !(run.lengthM() > 0))
+        return out;
+    const double length = run.lengthM();
+    const bool pulled = job.isMeasured(run.id);
+    for (const auto& cable : catalogue.cables) {
+        if (cable.id == now->id || cable.kind != now->kind ||
+            std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
+                service->kinds.end())
+            continue;
+        Cure cure = cureBy(job, rebuilt(run, catalogue, cable), run, catalogue);
+        // What cannot serve at any length is no change worth showing.
+        if (cure.reach.boundBy == Bound::Impedance || cure.reach.boundBy == Bound::Unsuitable ||
+            (!cure.reach.reachM && !cure.holds))
+            continue;
+        cure.title = cable.name;
+        cure.cableId = cable.id;
+        cure.cost = cableCost(catalogue.costs, *now, cable, length, pulled);
+        out.push_back(std::move(cure));
+    }
+    if (service->cablePerDirectionM && !run.perDirection && now->screen != Screen::Pairs &&
+        now->kind == CableKind::Balanced) {
+        Run other = run;
+        other.perDirection = true;
+        Cure cure = cureBy(job, other, run, catalogue);
+        if (cure.reach.reachM) {
+            cure.title = "A cable of its own for each direction";
+            cure.perDirection = true;
+            cure.cost = cableCost(catalogue.costs, *now, *now, length, true);
+            out.push_back(std::move(cure));
         }
     }
-    if (service != nullptr && service->sharedCableM) {
-        std::string pins;
-        for (const auto& pair : service->pinPairs)
-            pins += (pins.empty() ? "" : " and ") + pair;
-        out.notes.push_back("pins " + pins +
-                            " of a plain eight-way jack, without shorting bars; any screen earthed "
-                            "at one end only");
-        if (run.neighbours() > 0 && cable.screen != Screen::Pairs &&
-            out.channelM > *service->sharedCableM)
-            out.notes.push_back(
-                "it lies beside " + std::to_string(run.neighbours()) +
-                " other cables: individually screened pairs keep it apart from them as well");
-    }
+    if (job.distributionOf(run.id) == nullptr)
+        if (auto cure = levelCure(run, catalogue, *service,
+                                  linkOf(run, catalogue, LinkKind::Channel, nullptr));
+            cure && !tryRun(job, run, catalogue).holds)
+            out.push_back(std::move(*cure));
+    // Cheapest first among what holds; the others by how little they are short.
+    std::stable_sort(out.begin(), out.end(), [&](const Cure& a, const Cure& b) {
+        if (a.holds != b.holds)
+            return a.holds;
+        return a.holds ? a.cost.total(catalogue.costs) < b.cost.total(catalogue.costs)
+                       : a.spareM > b.spareM;
+    });
+    return out;
 }
 
 } // namespace burin

@@ -1,11 +1,9 @@
-#include "core/finding/system_finding.h"
+#include "core/finding/bus_cures.h"
 #include "core/units/units.h"
 #include <algorithm>
 
 namespace burin {
-namespace {
 
-/// The bus as wired; faults name runs without a cable.
 Bus busOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
           std::vector<Fault>& faults) {
     Bus out;
@@ -36,6 +34,8 @@ Bus busOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
     return out;
 }
 
+namespace {
+
 double supplyLoopOhm(const Run& run, const BusChain& chain, const Catalogue& catalogue) {
     const Cable& cable = *catalogue.cable(run.cableId);
     // 0: no conductors of their own, so pairs of the bus cable.
@@ -49,7 +49,8 @@ double supplyLoopOhm(const Run& run, const BusChain& chain, const Catalogue& cat
     return ohm / chain.supplyPairs;
 }
 
-/// Volts at the devices that take current from the bus; `loaded` names them in the same order.
+} // namespace
+
 Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
                                 std::vector<std::size_t>& loaded) {
     SupplyLine line;
@@ -79,35 +80,7 @@ Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Cat
     return findSupply(line);
 }
 
-/// What would bring enough volts, each computed: the strike elsewhere, more pairs, thicker wire.
-std::vector<std::string> voltCures(const Job& job, const BusChain& chain,
-                                   const Catalogue& catalogue, std::size_t device,
-                                   std::size_t load) {
-    std::vector<std::string> out;
-    std::vector<std::size_t> loaded;
-    const auto consider = [&](const BusChain& other, const std::string& what) {
-        const auto supply = supplyOf(job, other, catalogue, loaded);
-        if (!supply || load >= supply->points.size() || !supply->delivered)
-            return;
-        const SupplyPoint& point = supply->points[load];
-        out.push_back(what + " would bring " + formatFixed(point.volt, 1) + " V" +
-                      (point.enough ? "" : ", still too little"));
-    };
-    if (chain.devices[device].strikeAmpere > 0 && chain.devices[device].ampere > 0) {
-        BusChain other = chain;
-        other.devices[device].strikeAmpere = 0;
-        consider(other, "a pair and a supply of its own for the strike");
-    }
-    BusChain pairs = chain;
-    ++pairs.supplyPairs;
-    consider(pairs, std::to_string(pairs.supplyPairs) + " pairs in parallel");
-    constexpr double thickAwg = 18;
-    BusChain thick = chain;
-    thick.supplyAwg = thickAwg;
-    if (chain.supplyAwg.value_or(99) > thickAwg)
-        consider(thick, "a supply pair of 18 AWG");
-    return out;
-}
+namespace {
 
 void findVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue,
                BusChainFinding& out) {
@@ -124,18 +97,12 @@ void findVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue
         point.atM = out.wave.points[i].atM;
         out.supply[i] = point;
         const auto& device = chain.devices[i];
-        if (!point.enough) {
-            out.reasons[i].push_back(formatFixed(point.volt, 1) + " V arrive, " +
-                                     formatFixed(device.leastV, 1) + " V are needed");
-            const auto cures = voltCures(job, chain, catalogue, i, k);
-            out.cures[i].insert(out.cures[i].end(), cures.begin(), cures.end());
-            out.cures[i].emplace_back("a supply nearer by");
-        }
-        if (point.tooMuch) {
+        if (!point.enough)
+            out.reasons[i].push_back(formatFixed(point.volt, 2) + " V arrive, " +
+                                     formatFixed(device.leastV, 2) + " V are needed");
+        if (point.tooMuch)
             out.reasons[i].push_back("the supply at its highest gives it more than " +
                                      formatFixed(*device.mostV, 1) + " V");
-            out.cures[i].emplace_back("set the supply lower, or choose one with less tolerance");
-        }
     }
 }
 
@@ -153,7 +120,8 @@ std::optional<std::size_t> BusChainFinding::deviceAt(std::string_view runId) con
                                                : std::optional<std::size_t>(it - runIds.begin());
 }
 
-BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalogue& catalogue) {
+BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+                             Propose propose) {
     BusChainFinding out;
     out.id = chain.id;
     out.name = chain.name;
@@ -171,17 +139,16 @@ BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalo
     const std::size_t n = chain.devices.size();
     out.supply.resize(n);
     out.reasons.resize(n);
-    out.cures.resize(n);
-    for (std::size_t i = 0; i < n; ++i) {
+    for (std::size_t i = 0; i < n; ++i)
         out.reasons[i] = out.wave.points[i].reasons;
-        out.cures[i] = out.wave.points[i].cures;
-    }
     if (chain.supplyV > 0)
         findVolts(job, chain, catalogue, out);
     out.notes = out.wave.notes;
     out.good = out.faults.empty() && out.delivered &&
                std::all_of(out.reasons.begin(), out.reasons.end(),
                            [](const auto& reasons) { return reasons.empty(); });
+    if (!out.good && out.faults.empty() && propose == Propose::Yes)
+        out.cures = busCures(job, chain, catalogue);
     return out;
 }
 
@@ -221,6 +188,8 @@ void overlay(RunFinding& run, const BusChainFinding& f) {
         return;
     if (unanswered(run, f.faults))
         return;
+    if (run.unfit)
+        return;
     const std::size_t at = *place;
     run.outlook = f.reasons[at].empty() ? Outlook::Holds : Outlook::Fails;
     run.outlookReason = "settles at " + formatFixed(f.wave.points[at].finalV, 2) + " V within " +
@@ -229,7 +198,9 @@ void overlay(RunFinding& run, const BusChainFinding& f) {
     if (f.supply[at])
         run.outlookReason += ", " + formatFixed(f.supply[at]->volt, 1) + " V of supply";
     if (!f.reasons[at].empty())
-        run.outlookReason = f.reasons[at].front() + ": " + f.cures[at].front();
+        run.outlookReason =
+            f.reasons[at].front() +
+            (f.cures.empty() ? std::string() : ". Would hold with " + f.cures.front().what);
 }
 
 } // namespace burin

@@ -1,52 +1,86 @@
 #include "core/finding/cable_choice.h"
 #include "core/finding/alternatives.h"
 #include "core/job/run_text.h"
-#include "core/site/separation.h"
+#include "core/lookup.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <cmath>
+#include <map>
 
 namespace burin {
 namespace {
 
-/// What keeps an unscreened cable off this way; empty: nothing.
-std::string screenWanted(const SitePlan& plan, const Run& run, const Job& job,
-                         const SeparationRule& rule) {
+/// What its way and its service ask of a run's cable; the site's findings are where it is read.
+struct Needs {
+    std::string screen;         ///< what a screen keeps off; empty: nothing
+    std::string tooNear;        ///< power that no screen makes up for: one of them has to move
+    bool screenedPairs = false; ///< its service wants each pair screened at this length
+};
+
+Needs needsOf(const SitePlan& plan, const Run& run, const Job& job, const Service& service) {
+    Needs out;
     for (const auto& f : plan.findings) {
         const bool ours = std::any_of(f.runs.begin(), f.runs.end(),
                                       [&](const auto& on) { return on.runId == run.id; });
         if (!ours || f.matter != SiteMatter::Separation || f.mainsId.empty())
             continue;
-        for (const auto& mains : job.mains)
-            if (mains.id == f.mainsId) {
-                const Apart apart = apartFrom(mains, Exposure::Screened, job.info.survey, rule);
-                if (f.haveMm >= apart.leastMm)
-                    return (mains.name.empty() ? "mains" : mains.name) + " " +
-                           formatFixed(f.haveMm, 0) + " mm away";
-            }
+        const MainsRoute* mains = byId(job.mains, f.mainsId);
+        (f.screenCures ? out.screen : out.tooNear) =
+            (mains == nullptr || mains->name.empty() ? "mains" : mains->name) + " " +
+            formatFixed(f.haveMm, 0) + " mm away";
     }
-    return {};
+    double cords = 0;
+    for (const auto& cord : run.cords)
+        cords += cord.lengthM;
+    out.screenedPairs =
+        service.sharedCableM && !run.perDirection && run.lengthM() + cords > *service.sharedCableM;
+    return out;
 }
+
+/// Impedance a bus is made for: TIA-485-A.
+constexpr double busOhm = 120;
 
 double size(const Cable& cable) {
     return (cable.diameterMm ? cable.diameterMm->value : 6.0) +
            static_cast<double>(cable.category) + (cable.screen == Screen::None ? 0 : 1);
 }
 
-void say(CableChoice& out, const Cable& cable, const Service& service, const Reach& reach,
-         const std::string& screen, double lengthM) {
-    out.reasons.push_back(out.holds ? formatFixed(out.spareM, 1) + " m to spare on " +
-                                          formatFixed(lengthM, 1) + " m"
-                                    : reach.reason);
-    if (cable.kind != CableKind::Balanced || cable.category == Category::None)
-        return;
+void sayScreen(CableChoice& out, const Cable& cable, const Needs& needs) {
     const bool screened = cable.screen != Screen::None;
-    if (!screen.empty())
-        out.reasons.push_back(screened ? "screened, as wanted: " + screen
-                                       : "unscreened, with " + screen +
+    if (!needs.tooNear.empty())
+        out.reasons.push_back(needs.tooNear + " is too near for any cable, screened or not: one of "
+                                              "them has to move");
+    if (needs.screenedPairs)
+        out.reasons.push_back(cable.screen == Screen::Pairs
+                                  ? "each pair screened, as its service wants at this length"
+                                  : "its service wants each pair screened at this length");
+    if (!needs.screen.empty())
+        out.reasons.push_back(screened ? "screened, as wanted: " + needs.screen
+                                       : "unscreened, with " + needs.screen +
                                              ": move one of them or take a screened cable");
-    else if (screened)
+    else if (screened && !needs.screenedPairs && needs.tooNear.empty())
         out.reasons.push_back("screened: nothing on its way asks for that; a screen wants "
                               "screened jacks and an earth");
+}
+
+void say(CableChoice& out, const Cable& cable, const Service& service, const Reach& reach,
+         const Needs& needs, double lengthM) {
+    if (service.bus)
+        out.reasons.push_back(out.holds ? "of the " + formatFixed(busOhm, 0) +
+                                              " Ω a bus is made for; waveform and volts are worked "
+                                              "out with it in place"
+                                        : formatFixed(cable.impedanceOhm.value, 0) + " Ω, where " +
+                                              formatFixed(busOhm, 0) +
+                                              " Ω is wanted: short and quiet at best");
+    else
+        out.reasons.push_back(out.holds ? formatFixed(out.spareM, 1) + " m to spare on " +
+                                              formatFixed(lengthM, 1) + " m"
+                                        : reach.reason);
+    if (cable.kind != CableKind::Balanced)
+        return;
+    sayScreen(out, cable, needs);
+    if (service.bus && !cable.stranded)
+        out.reasons.emplace_back("solid conductors do not belong in screw terminals");
     if (service.bitRateMbit >= 1000 && out.holds) {
         if (cable.category == Category::Cat6A)
             out.reasons.push_back("one school puts Category 6A into all new work");
@@ -55,17 +89,42 @@ void say(CableChoice& out, const Cable& cable, const Service& service, const Rea
     }
 }
 
+/// What lies too near for an unscreened cable on this run's way, whatever it is planned in now.
+SitePlan planUnscreened(const Job& laid, const Run& run, const SitePlan& plan,
+                        const Catalogue& catalogue) {
+    const auto plain =
+        std::find_if(catalogue.cables.begin(), catalogue.cables.end(), [](const Cable& cable) {
+            return cable.kind == CableKind::Balanced && cable.screen == Screen::None;
+        });
+    const auto at = static_cast<std::size_t>(&run - laid.runs.data());
+    if (plain == catalogue.cables.end() || at >= laid.runs.size())
+        return plan;
+    Job other = laid;
+    other.runs[at].cableId = plain->id;
+    return planSite(other, catalogue, &plan);
+}
+
 } // namespace
 
 std::vector<CableChoice> chooseCable(const Job& laid, const Run& run, const SitePlan& plan,
-                                     const Catalogue& catalogue) {
+                                     const Catalogue& catalogue, const JobFindings* known) {
     std::vector<CableChoice> out;
     const Service* service = catalogue.service(run.serviceId);
     if (service == nullptr)
         return out;
     const RunRoute* route = plan.route(run.id);
-    const std::string screen = screenWanted(plan, run, laid, catalogue.site.separation);
+    const Cable* now = catalogue.cable(run.cableId);
+    const bool screenedNow =
+        now != nullptr && now->kind == CableKind::Balanced && now->screen != Screen::None;
+    Needs needs = needsOf(screenedNow ? planUnscreened(laid, run, plan, catalogue) : plan, run,
+                          laid, *service);
+    std::function<double(double)> level;
+    if (const Distribution* d = laid.distributionOf(run.id); d != nullptr && known != nullptr)
+        if (const auto* f = known->distribution(d->id); f != nullptr && f->fits(*d))
+            if (const auto part = f->fedBy(run.id))
+                level = levelAhead(*f, *part, catalogue);
     std::map<std::string, double> rank;
+    const double length = run.lengthM();
     for (const auto& cable : catalogue.cables) {
         if (std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
             service->kinds.end())
@@ -76,18 +135,27 @@ std::vector<CableChoice> chooseCable(const Job& laid, const Run& run, const Site
         choice.now = cable.id == run.cableId;
         choice.jacket = route == nullptr ? Jacket::Unknown : route->jacket;
         const Run other = choice.now ? run : inCable(run, catalogue, choice);
-        const Reach reach =
-            findReach(questionOf(other, laid.info, catalogue, *service, nullptr), catalogue);
-        if (reach.boundBy == Bound::Impedance || reach.boundBy == Bound::CableKind)
+        ReachQuestion question = questionOf(other, laid.info, catalogue, *service, nullptr);
+        question.levelAt = level;
+        const Reach reach = findReach(question, catalogue);
+        if (reach.boundBy == Bound::Impedance || reach.boundBy == Bound::CableKind ||
+            reach.boundBy == Bound::Unsuitable)
             continue;
-        const double length = run.lengthM();
-        choice.holds = reach.holds(length);
+        choice.holds = service->bus ? std::abs(cable.impedanceOhm.value / busOhm - 1) < 0.1
+                                    : reach.holds(length);
         choice.spareM = reach.reachM ? *reach.reachM - length : 0;
-        say(choice, cable, *service, reach, screen, length);
-        const bool wrongScreen =
-            cable.kind == CableKind::Balanced && (cable.screen == Screen::None) != screen.empty();
-        rank[cable.id] =
-            (choice.holds ? 0 : 1000) + (wrongScreen && !screen.empty() ? 100 : 0) + size(cable);
+        say(choice, cable, *service, reach, needs, length);
+        const bool balanced = cable.kind == CableKind::Balanced;
+        const bool screened = cable.screen != Screen::None;
+        double& place = rank[cable.id];
+        place = size(cable) + (choice.holds ? 0 : 1000);
+        if (balanced && !needs.screen.empty() && !screened)
+            place += 100;
+        if (balanced && needs.screenedPairs && cable.screen != Screen::Pairs)
+            place += 500;
+        if (service->bus)
+            place +=
+                300 * std::abs(cable.impedanceOhm.value / busOhm - 1) + (cable.stranded ? 0 : 20);
         out.push_back(std::move(choice));
     }
     std::stable_sort(out.begin(), out.end(), [&](const CableChoice& a, const CableChoice& b) {

@@ -1,5 +1,8 @@
 #include "core/finding/job_findings.h"
+#include "core/finding/alternatives.h"
+#include "core/finding/run_matters.h"
 #include "core/lookup.h"
+#include "core/units/units.h"
 #include <algorithm>
 #include <atomic>
 #include <exception>
@@ -130,6 +133,10 @@ bool inParallel(std::size_t count, int threads, const std::function<bool()>& sto
     return !stopped;
 }
 
+bool inSystem(const Job& job, const std::string& runId) {
+    return job.distributionOf(runId) != nullptr || job.busOf(runId) != nullptr;
+}
+
 /// False when stopped.
 bool findSystems(const Job& job, const Catalogue& catalogue, const Reached& reached,
                  const JobFindingOptions& options, const KnownFindings& known, JobFindings& out) {
@@ -162,11 +169,39 @@ const BusChainFinding* JobFindings::bus(std::string_view id) const {
     return byId(buses, id);
 }
 
-void JobFindings::overlaySystems(RunFinding& run) const {
+void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
+    if (f.wayM) {
+        f.outlook = f.typedOutlook;
+        f.outlookReason = f.typedReason;
+        f.wayM.reset();
+    }
+    const RunRoute* route = site.route(run.id);
+    const bool wayOutdoors = route != nullptr && !route->fault && route->outdoors;
+    f.caution = f.outdoors || wayOutdoors ? lightningCaution() : std::string();
+    if (route == nullptr || route->fault || run.followsPlan || !(run.lengthM() > 0) ||
+        !differsFromWay(run.lengthM(), route->linkM))
+        return;
+    f.wayM = route->linkM;
+    f.typedOutlook = f.outlook;
+    f.typedReason = f.outlookReason;
+    const bool held = f.outlook == Outlook::Holds || f.outlook == Outlook::Tight;
+    if (held && f.reach.reachM && !f.reach.holds(route->linkM)) {
+        f.outlook = Outlook::Unknown;
+        f.outlookReason = formatFixed(run.lengthM(), 1) + " m are typed and hold; its way on the " +
+                          "plan is " + formatFixed(route->linkM, 1) + " m, and " +
+                          formatFixed(*f.reach.reachM, 1) + " m is as far as it reaches: which " +
+                          "of them is right?";
+    }
+}
+
+void JobFindings::overlaySystems(RunFinding& run, const Job& job,
+                                 const Catalogue& catalogue) const {
     for (const auto& d : distributions)
-        overlay(run, d);
+        overlay(run, d, job, catalogue);
     for (const auto& b : buses)
         overlay(run, b);
+    if (!curesFor.empty() && curesFor == run.runId)
+        run.cures = cures;
 }
 
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
@@ -199,8 +234,19 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
         const std::size_t i = wanted[k];
         RunFinding& finding = out.runs[i];
         finding = findRun(job, job.runs[i], catalogue, files, options.run);
-        out.overlaySystems(finding);
+        out.overlaySystems(finding, job, catalogue);
+        if (options.run.alternatives && inSystem(job, job.runs[i].id))
+            finding.cures = curesOf(job, job.runs[i], catalogue);
     });
+    if (options.site != nullptr && !out.stopped)
+        for (std::size_t i = 0; i < out.runs.size(); ++i)
+            overlaySite(out.runs[i], job.runs[i], *options.site);
+    if (out.stopped || options.curesFor.empty())
+        return out;
+    if (const Run* run = job.run(options.curesFor); run != nullptr && inSystem(job, run->id)) {
+        out.curesFor = options.curesFor;
+        out.cures = curesOf(job, *run, catalogue);
+    }
     return out;
 }
 

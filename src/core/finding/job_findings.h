@@ -1,4 +1,5 @@
 #pragma once
+#include "core/finding/site_finding.h"
 #include "core/finding/system_finding.h"
 #include <functional>
 
@@ -9,18 +10,27 @@ struct JobFindings {
     std::vector<RunFinding> runs;
     std::vector<DistributionFinding> distributions;
     std::vector<BusChainFinding> buses;
+    /// What would cure the run that was asked for, where it is part of a system.
+    std::string curesFor;
+    std::vector<Cure> cures;
     int computed = 0; ///< runs that were not taken over
     bool stopped = false;
 
     [[nodiscard]] const DistributionFinding* distribution(std::string_view id) const;
     [[nodiscard]] const BusChainFinding* bus(std::string_view id) const;
-    /// Lays over a run's finding what the systems say of it.
-    void overlaySystems(RunFinding& run) const;
+    /// Lays over a run's finding what the systems say of it. `job` is the one it was found in.
+    void overlaySystems(RunFinding& run, const Job& job, const Catalogue& catalogue) const;
 };
+
+/// Lays over a run's finding what the plan says of its length: where the typed one holds and the
+/// way would not, nobody can say that it holds. May be done again after the plan has changed.
+void overlaySite(RunFinding& finding, const Run& run, const SitePlan& site);
 
 struct JobFindingOptions {
     FindingOptions run{.points = 60, .alternatives = false};
-    int threads = 0; ///< 0: as many as the machine has
+    std::string curesFor; ///< a run whose cures are wanted; only those in a system take long
+    const SitePlan* site = nullptr; ///< of the same job
+    int threads = 0;                ///< 0: as many as the machine has
     /// Asked between runs; true ends the work, with `stopped` set.
     std::function<bool()> stop = {};
 };

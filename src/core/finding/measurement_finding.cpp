@@ -1,4 +1,5 @@
 #include "core/finding/measurement_finding.h"
+#include "core/finding/evidence.h"
 #include "core/finding/plausible.h"
 #include "core/units/units.h"
 #include <algorithm>
@@ -9,114 +10,8 @@
 namespace burin {
 namespace {
 
-const std::vector<std::string> allPairs{"1-2", "3-6", "4-5", "7-8"};
-
-bool measured(const std::vector<Trace>& traces, Parameter parameter, const std::string& pair) {
-    return std::any_of(traces.begin(), traces.end(),
-                       [&](const Trace& t) { return t.parameter == parameter && t.pair == pair; });
-}
-
-/// What must be there before a good result may be called a pass.
-std::vector<std::string> missing(const std::vector<Trace>& traces,
-                                 const std::vector<JudgeLine>& lines,
-                                 const std::vector<std::string>& pairs, bool balanced,
-                                 bool farEndToo) {
-    std::vector<std::string> out;
-    std::set<Parameter> judged;
-    for (const auto& line : lines)
-        judged.insert(line.limit.parameter);
-    for (const auto parameter :
-         {Parameter::InsertionLoss, Parameter::ReturnLoss, Parameter::Next, Parameter::AcrF}) {
-        if (!judged.contains(parameter) || (parameter == Parameter::AcrF && !farEndToo))
-            continue;
-        std::string lacking;
-        const bool crosstalk = parameter == Parameter::Next || parameter == Parameter::AcrF;
-        if (!balanced) {
-            if (!crosstalk && !measured(traces, parameter, ""))
-                lacking = "all";
-        } else if (!crosstalk) {
-            for (const auto& pair : pairs)
-                if (!measured(traces, parameter, pair))
-                    lacking += (lacking.empty() ? "" : ", ") + pair;
-        } else {
-            for (std::size_t a = 0; a < pairs.size(); ++a)
-                for (std::size_t b = a + 1; b < pairs.size(); ++b)
-                    if (!measured(traces, parameter, pairs[a] + "/" + pairs[b]) &&
-                        !measured(traces, parameter, pairs[b] + "/" + pairs[a]))
-                        lacking = "some pairs";
-        }
-        if (!lacking.empty())
-            out.push_back(std::string(parameterName(parameter)) +
-                          (lacking == "all" ? "" : " (" + lacking + ")"));
-    }
-    return out;
-}
-
-std::string joined(const std::vector<std::string>& words) {
-    std::string out;
-    for (const auto& word : words)
-        out += (out.empty() ? "" : ", ") + word;
-    return out;
-}
-
-const ParameterResult* worstOf(const std::vector<ParameterResult>& results) {
-    const ParameterResult* worst = nullptr;
-    for (const auto& r : results)
-        if (r.points > 0 &&
-            (worst == nullptr || r.state > worst->state ||
-             (r.state == worst->state && r.marginWorst / std::max(r.accuracy, 1e-9) <
-                                             worst->marginWorst / std::max(worst->accuracy, 1e-9))))
-            worst = &r;
-    return worst;
-}
-
-std::string marginSentence(const ParameterResult& r) {
-    const int places = r.unit == "µs" ? 3 : 1;
-    return std::string(parameterName(r.parameter)) + " " +
-           formatFixed(std::abs(r.marginWorst), places) + " " + r.unit +
-           (r.marginWorst < 0 ? " beyond the limit" : " spare") +
-           (r.atMhz > 0 ? " at " + formatMhz(r.atMhz) : "") +
-           (r.pair.empty() ? "" : ", pair " + r.pair);
-}
-
-/// Parameters of which nothing counted: measured at a loss so low that every point is for
-/// information. What was not judged is not proven; but where the run's class was judged by it,
-/// farther up, a service that asks no more than the class has its proof there.
-void nameUnjudged(Judgement& judgement, const Judgement& byClass) {
-    const auto judged = [](const Judgement& by, Parameter parameter) {
-        return std::any_of(by.results.begin(), by.results.end(), [&](const ParameterResult& r) {
-            return r.parameter == parameter && r.points > 0;
-        });
-    };
-    for (const auto& r : judgement.results)
-        if (r.informative > 0 &&
-            (r.parameter == Parameter::ReturnLoss || r.parameter == Parameter::Next) &&
-            !judged(judgement, r.parameter) && !judged(byClass, r.parameter))
-            judgement.missing.push_back(
-                std::string(parameterName(r.parameter)) + " (its insertion loss is under " +
-                formatFixed(r.informativeBelowDb, 1) + " dB throughout, where it does not count)");
-}
-
-void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
-    if (lines.empty())
-        return;
-    State state = State::Untested;
-    bool any = false;
-    for (const auto& r : judgement.results)
-        if (r.points > 0) {
-            any = true;
-            state = worse(state, r.state);
-        }
-    const ParameterResult* worst = worstOf(judgement.results);
-    if (any && worst != nullptr)
-        judgement.reason = marginSentence(*worst);
-    else if (judgement.reason.empty())
-        judgement.reason = "nothing it measured lies where this is judged";
-    if (state == State::Pass && !judgement.missing.empty()) {
-        state = State::Untested;
-        judgement.reason = "what was measured is good; not measured: " + joined(judgement.missing);
-    }
-    judgement.state = worse(judgement.state, state);
+const std::vector<std::string>& pairsOf(const Service* service) {
+    return service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs();
 }
 
 /// What cannot be this run's proves nothing of it until somebody says that it is. A fail stays one:
@@ -137,6 +32,11 @@ void askWhoseItIs(MeasurementFinding& out, const Measurement& m,
         j->state = State::Untested;
         j->reason = "Is this file of another run? It " + sentence;
     }
+}
+
+bool measuredThrough(const std::vector<Trace>& traces) {
+    return std::any_of(traces.begin(), traces.end(),
+                       [](const Trace& t) { return t.parameter == Parameter::InsertionLoss; });
 }
 
 void compareLoss(MeasurementFinding& out, const Catalogue& catalogue, const LinkParts& link) {
@@ -191,8 +91,7 @@ void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& findin
 void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const RunFinding& finding,
                  const Measurement& m, const Service* service, double cordsM) {
     const TesterAnswer& t = m.tester;
-    const auto pairs =
-        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    const auto& pairs = pairsOf(service);
     if (t.lengthM)
         judgeLength(out, run, job.info.accuracy, m.link, cordsM, *t.lengthM);
     if (t.loopOhm)
@@ -252,12 +151,26 @@ void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const 
 }
 
 /// A key under which a later measurement replaces an earlier one: same link, same kind, same pair.
+/// A look into one end alone does not replace what was measured through.
 std::string kindKey(const Measurement& m) {
-    return std::string(linkKindKey(m.link)) + (m.fileHash.empty() ? " typed" : " file ") + m.pair;
+    return std::string(linkKindKey(m.link)) + (m.fileHash.empty() ? " typed" : " file ") + m.pair +
+           (m.fileName.ends_with(".s1p") ? " one end" : "");
+}
+
+PointSpacing spacingOf(CableKind kind, const LinkParts* link) {
+    return {kind, link != nullptr ? link->fixedLengthM() : 0,
+            link != nullptr ? link->cable->nvp.value : 0};
+}
+
+EvidenceWanted forService(const Service* service, const PointSpacing& spacing) {
+    return {pairsOf(service), spacing, false};
+}
+EvidenceWanted forClass(const PointSpacing& spacing) {
+    return {allPairs(), spacing, true};
 }
 
 /// Several sweeps, one a pair, prove together what none proves alone.
-void combine(RunFinding& out, const Service* service, bool balanced) {
+void combine(RunFinding& out, const Service* service, const PointSpacing& spacing) {
     std::vector<Trace> traces;
     Judgement whole;
     Judgement wholeClass;
@@ -280,25 +193,23 @@ void combine(RunFinding& out, const Service* service, bool balanced) {
     }
     if (sweeps < 2)
         return;
-    const auto pairs =
-        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    whole.missing = lacking(traces, last->serviceLines, forService(service, spacing));
+    wholeClass.missing = lacking(traces, last->classLines, forClass(spacing));
     nameUnjudged(whole, wholeClass);
     nameUnjudged(wholeClass, {});
-    if (out.serviceState == State::Untested && !last->serviceLines.empty() &&
-        whole.missing.empty() &&
-        missing(traces, last->serviceLines, pairs, balanced, false).empty()) {
-        out.serviceState = State::Pass;
-        out.serviceReason = std::to_string(sweeps) + " sweeps together prove every pair";
-    }
-    if (out.classState == State::Untested && !last->classLines.empty() &&
-        wholeClass.missing.empty() &&
-        missing(traces, last->classLines, allPairs, balanced, true).empty()) {
-        out.classState = State::Pass;
-        out.classReason = std::to_string(sweeps) + " sweeps together prove every pair";
-    }
+    conclude(whole, last->serviceLines);
+    conclude(wholeClass, last->classLines);
+    const auto take = [&](State& state, std::string& reason, const Judgement& together) {
+        if (state != State::Untested || together.state == State::Untested)
+            return;
+        state = together.state;
+        reason = std::to_string(sweeps) + " sweeps together prove every pair: " + together.reason;
+    };
+    take(out.serviceState, out.serviceReason, whole);
+    take(out.classState, out.classReason, wholeClass);
 }
 
-void sumUp(RunFinding& out, const Service* service, bool balanced) {
+void sumUp(RunFinding& out, const Service* service, const PointSpacing& spacing) {
     for (const auto& m : out.measurements) {
         if (m.superseded || m.fault)
             continue;
@@ -314,7 +225,7 @@ void sumUp(RunFinding& out, const Service* service, bool balanced) {
             if (r.parameter == Parameter::InsertionLoss && r.points > 0 && r.limit > 0)
                 out.measuredShare = std::max(out.measuredShare, r.measured / r.limit);
     }
-    combine(out, service, balanced);
+    combine(out, service, spacing);
     // What cannot be read may be the very thing that failed: with it, nothing is proven.
     for (const auto& m : out.measurements) {
         if (m.superseded || !m.fault)
@@ -328,12 +239,8 @@ void sumUp(RunFinding& out, const Service* service, bool balanced) {
         doubt(out.serviceState, out.serviceReason);
         doubt(out.classState, out.classReason);
     }
-    // A loop without any limit over frequency (voice) is proven by whole wires of a length in
-    // reach.
-    const bool overFrequency =
-        service == nullptr || service->limitTopMhz > 0 || !service->lossRules.empty();
-    out.classUnproven =
-        balanced && overFrequency && !out.className.empty() && out.classState == State::Untested;
+    out.classUnproven = spacing.kind == CableKind::Balanced && classToBeProven(service) &&
+                        !out.className.empty() && out.classState == State::Untested;
 }
 
 } // namespace
@@ -390,12 +297,11 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
     }
     out.traces = std::move(traces->traces);
     out.notes = std::move(traces->notes);
-    const auto pairs =
-        service != nullptr && !service->pinPairs.empty() ? service->pinPairs : allPairs;
+    const PointSpacing spacing = spacingOf(kind, link);
     if (!out.classLines.empty()) {
         out.classJudgement.results = judge(out.traces, out.classLines, job.info.accuracy,
                                            forInformation(job.info.limitSet, balanced));
-        out.classJudgement.missing = missing(out.traces, out.classLines, allPairs, balanced, true);
+        out.classJudgement.missing = lacking(out.traces, out.classLines, forClass(spacing));
         nameUnjudged(out.classJudgement, {});
         conclude(out.classJudgement, out.classLines);
     }
@@ -403,7 +309,10 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
         out.service.results =
             judge(out.traces, out.serviceLines, job.info.accuracy,
                   forInformation(job.info.limitSet, balanced && service->limitTopMhz > 0));
-        out.service.missing = missing(out.traces, out.serviceLines, pairs, balanced, false);
+        out.service.missing = lacking(out.traces, out.serviceLines, forService(service, spacing));
+        if (service->levelWindow && !run.headLevel)
+            out.service.missing.push_back("the level at its head end, to be typed in " +
+                                          service->levelWindow->unit);
         if (out.serviceLines.empty())
             out.service.reason = "no limit in the catalogue judges this service";
         nameUnjudged(out.service, out.classJudgement);
@@ -416,6 +325,9 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
         compareLoss(out, catalogue, same);
         askWhoseItIs(out, m, looksLikeOther(out.traces, same, catalogue, job.info.accuracy));
     }
+    if (service != nullptr && service->mostSwr > 1 && measuredThrough(out.traces))
+        out.cannot.emplace_back("measured between two ports of the instrument: the aerial is not "
+                                "in it; its SWR is seen with the aerial on");
     if (balanced &&
         std::none_of(out.traces.begin(), out.traces.end(), [](const Trace& t) { return t.farEnd; }))
         out.cannot.emplace_back("measured from one end: NEXT and return loss of the far end are "
@@ -439,7 +351,7 @@ void findMeasurements(RunFinding& out, const Job& job, const Run& run, const Cat
         out.measurements[i].superseded =
             std::find(keys.begin() + static_cast<std::ptrdiff_t>(i) + 1, keys.end(), keys[i]) !=
             keys.end();
-    sumUp(out, service, link == nullptr || link->cable->kind == CableKind::Balanced);
+    sumUp(out, service, spacingOf(link == nullptr ? CableKind::Balanced : link->cable->kind, link));
 }
 
 } // namespace burin

@@ -27,10 +27,11 @@ WarmthFinding warmthOf(const PoweredType& type, const RunStretch& stretch, const
 }
 
 std::optional<PoweredType> typeOf(const Run& run, const Cable* cable) {
-    if (!run.poweredType || cable == nullptr || cable->kind != CableKind::Balanced ||
+    if (!isPowered(run) || cable == nullptr || cable->kind != CableKind::Balanced ||
         !cable->diameterMm)
         return std::nullopt;
-    const auto type = poweredType(*run.poweredType);
+    const auto type =
+        run.poweredClass ? poweredClass(*run.poweredClass) : poweredType(*run.poweredType);
     return type ? std::optional(*type) : std::nullopt;
 }
 
@@ -41,12 +42,16 @@ void judgePowered(const PoweredType& type, const RunStretch& warmest, PoweredFin
                      "”, over what the cable is rated for: fewer cables together, thicker "
                      "conductors, or a cooler way";
     else if (!out.delivered)
-        out.reason = formatFixed(type.deviceW, 1) +
-                     " W cannot be delivered at this length: a shorter run, thicker conductors, "
+        out.reason = formatWatt(type.deviceW) +
+                     " cannot be delivered at this length: a shorter run, thicker conductors, "
                      "or a lower type";
 }
 
 } // namespace
+
+bool isPowered(const Run& run) {
+    return run.poweredType || run.poweredClass;
+}
 
 double stretchTemperatureC(const Run& run, const RunStretch& stretch, const Cable& cable,
                            const Catalogue& catalogue) {

@@ -1,6 +1,7 @@
 #include "core/finding/run_finding.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/measurement_finding.h"
+#include "core/finding/run_matters.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <array>
@@ -134,8 +135,26 @@ void setOutlook(RunFinding& out) {
         out.outlook = Outlook::Tight;
     out.outlookReason = out.reach.reason;
     if (out.outlook == Outlook::Fails && out.lengthM < out.reach.leastM)
-        out.outlookReason = "too much signal: " + formatFixed(out.reach.leastM, 1) +
-                            " m of this cable, or an attenuator, brings it into the window";
+        out.outlookReason =
+            out.reach.leastM <= *out.reach.reachM
+                ? "too much signal: " + formatFixed(out.reach.leastM, 1) +
+                      " m of this cable or more bring it into the window, or a pad"
+                : "too much signal, and no length of this cable brings it into the window at every "
+                  "frequency: a pad or an equaliser ahead of it";
+}
+
+/// What makes a run no good whatever its length.
+void setMatters(RunFinding& out, const std::vector<RunMatter>& matters) {
+    for (const auto& matter : matters) {
+        out.notes.push_back(matter.text);
+        if (!matter.bad || out.unfit)
+            continue;
+        out.unfit = true;
+        if (out.outlook == Outlook::Fails)
+            continue;
+        out.outlook = Outlook::Fails;
+        out.outlookReason = matter.text;
+    }
 }
 
 std::vector<DbPart> partsAt(const LinkParts& link, const Catalogue& catalogue, double f) {
@@ -230,6 +249,9 @@ ReachQuestion questionOf(const Run& run, const JobInfo& info, const Catalogue& c
     out.bandFromMhz = run.bandFromMhz;
     out.bandToMhz = run.bandToMhz;
     out.cablePerDirection = run.perDirection;
+    out.permanent = linkOf(run, catalogue, LinkKind::Permanent, nullptr);
+    if (out.permanent->cable == nullptr)
+        out.permanent.reset();
     return out;
 }
 
@@ -247,6 +269,9 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
                                   ? std::string("no service is chosen yet")
                                   : "service “" + run.serviceId + "” is not in the catalogue",
                               "Choose what it must carry"});
+    out.outdoors = comesFromOutdoors(run, service);
+    if (out.outdoors)
+        out.caution = lightningCaution();
     if (channel.cable == nullptr) {
         if (options.measurements)
             findMeasurements(out, job, run, catalogue, files, nullptr, service);
@@ -275,15 +300,25 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
     out.worstMhz = out.tightestAtMhz ? *out.tightestAtMhz
                                      : std::min(top > 0 ? top : cable.topMhz.value, grid.back());
     out.parts = partsAt(channel, catalogue, out.worstMhz);
-    setReaches(out, job, run, catalogue, cable);
-    if (options.alternatives && service != nullptr)
-        setCures(out, job, run, catalogue, *service, cable);
-    setNotes(out, run, catalogue, cable, service);
+    if (options.reaches)
+        setReaches(out, job, run, catalogue, cable);
     out.powered = findPowered(run, catalogue);
     if (out.powered && !out.powered->reason.empty()) {
         out.outlook = Outlook::Fails;
         out.outlookReason = out.powered->reason;
+        out.unfit = true;
     }
+    setMatters(out, runMatters(run, out, catalogue, cable, service));
+    if (!(out.lengthM > 0)) {
+        out.unfit = true;
+        out.outlook = Outlook::Unknown;
+        out.outlookReason = run.followsPlan ? "the plan gives it no way yet, so it has no length"
+                                            : "its length is 0 m: type it, or lay it on the plan";
+    }
+    // What lies in a distribution or a bus is found with it, off the screen's thread.
+    if (options.alternatives && job.distributionOf(run.id) == nullptr &&
+        job.busOf(run.id) == nullptr)
+        out.cures = curesOf(job, run, catalogue);
     if (options.measurements)
         findMeasurements(out, job, run, catalogue, files, &channel, service);
     return out;

@@ -37,8 +37,11 @@ struct Cure {
     std::vector<RunConnection> connections;
     bool perDirection = false; ///< a cable of its own for each direction
     Reach reach;
-    bool holds = false;
-    double spareM = 0;
+    bool holds = false; ///< all of it: the run, and the distribution or bus it is part of
+    double spareM = 0;  ///< where reach.reachM is known
+    Cost cost;
+    /// True where the run itself changes; else a part comes in that is no part of a run.
+    [[nodiscard]] bool changesRun() const { return !cableId.empty() || perDirection; }
 };
 
 /// Power over the data pairs of a run, at the type's least source volts and the bundle's warmth.
@@ -86,6 +89,11 @@ struct RunFinding {
     Reach reach;
     Outlook outlook = Outlook::Unknown;
     std::string outlookReason;
+    /// Its way on the plan, where the typed length is another; with the outlook as typed.
+    std::optional<double> wayM;
+    Outlook typedOutlook = Outlook::Unknown;
+    std::string typedReason;
+    bool unfit = false; ///< something is wrong with it whatever its length and its system
     double worstMhz = 0;
     std::vector<DbPart> parts; ///< at worstMhz
     double predictedShare = 0; ///< of the limit; 1 is at the limit
@@ -93,7 +101,10 @@ struct RunFinding {
     std::vector<Cure> cures;
     double loopOhm = 0;
     std::optional<PoweredFinding> powered;
-    std::vector<std::string> notes; ///< connectors that do not fit, rules of its service
+    std::vector<std::string> notes; ///< what is to be seen to: fit, screens, rules of its service
+
+    bool outdoors = false; ///< by its service or an end of it
+    std::string caution;   ///< where it comes from outdoors, or its way lies there
 
     std::vector<MeasurementFinding> measurements; ///< oldest first
     State serviceState = State::Untested, classState = State::Untested;
@@ -113,8 +124,11 @@ struct FindingOptions {
     int points = 300;         ///< frequencies of the predicted curves
     bool alternatives = true; ///< cures are only wanted for the run on screen
     bool measurements = true; ///< tests judged; a preview keeps the verdicts of the run as kept
+    bool reaches = true;      ///< how far its cable carries every service
 };
 
+/// Power over its data pairs is asked of it.
+bool isPowered(const Run& run);
 /// What a stretch is warmed to: its surroundings and, on a powered line, the heat of its bundle,
 /// all cables of it taken as carrying the same.
 double stretchTemperatureC(const Run& run, const RunStretch& stretch, const Cable& cable,

@@ -30,10 +30,21 @@ struct RunRoute {
     std::vector<Jacket> needs;       ///< each that some part of the way asks for
     Jacket jacket = Jacket::Unknown; ///< the one that serves all; Unknown: there is none
     std::string jacketWhy;
+    bool outdoors = false;                ///< some of it lies where lightning is
     double spareCost = 0, repullCost = 0; ///< in the job's currency
 };
 
-enum class SiteMatter { Separation, Crossing, Fill, Hooks, Bend, Jacket, Fire, NoWay };
+enum class SiteMatter {
+    Separation,
+    Crossing,
+    Fill,
+    Hooks,
+    Bend,
+    Jacket,
+    Fire,
+    NoWay,
+    Length, ///< typed otherwise than the way is long
+};
 std::string_view siteMatterKey(SiteMatter matter);
 
 /// Something about the plan that wants doing, marked where it happens.
@@ -50,6 +61,7 @@ struct SiteFinding {
     std::vector<OnRun> runs;
     double lengthM = 0;              ///< along which it holds; 0: at a point
     double haveMm = 0, wantedMm = 0; ///< where distances or radii are compared
+    bool screenCures = false; ///< too near for what lies there, far enough for screened pairs
     std::string title, reason, cure, caution, source;
 };
 
@@ -72,6 +84,10 @@ Job laidJob(const Job& job, const SitePlan& plan);
 /// The way of one run over a graph already made, for a drag: legs, parts and lengths, with the
 /// bundle as in `known`.
 RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const RunRoute* known);
+
+/// True where a typed length is further from its way on the plan than 10 % and 3 m: then one of the
+/// two is wrong.
+bool differsFromWay(double typedM, double wayM);
 
 /// How a length came about.
 Working routeWorking(const Job& job, const RunRoute& route);

@@ -112,8 +112,17 @@ void MainsMatters::say(SiteFinding& f, const std::string& where, const MainsRout
                formatFixed(f.lengthM, 1) + " m beside the " + name + ", " + mmText(f.haveMm) +
                " apart; " + mmText(f.wantedMm) + " wanted for " + cables.word() + " " +
                cables.apart.rule;
-    f.cure = "Move it, cross square, or screen " +
-             (one ? std::string("this run") : "these " + runsWord(f.runs.size()));
+    const Apart screened = apartFrom(mains, Exposure::Screened, job_.info.survey, rule);
+    const bool allPairs = std::all_of(f.runs.begin(), f.runs.end(), [&](const auto& on) {
+        const Run* run = job_.run(on.runId);
+        return run != nullptr && exposureOf(catalogue_.cable(run->cableId)) == Exposure::Unscreened;
+    });
+    f.screenCures = allPairs && f.haveMm >= screened.leastMm;
+    f.cure = "Move it " + mmText(f.wantedMm) + " away, or cross square";
+    if (f.screenCures)
+        f.cure += ", or screen " +
+                  (one ? std::string("this run") : "these " + runsWord(f.runs.size())) +
+                  " and keep " + mmText(screened.leastMm);
 }
 
 void MainsMatters::beside(const Pathway& way, const std::vector<Use>& uses,

@@ -9,8 +9,8 @@
 namespace burin {
 
 std::string_view siteMatterKey(SiteMatter matter) {
-    constexpr std::array<std::string_view, 8> keys{"separation", "crossing", "fill", "hooks",
-                                                   "bend",       "jacket",   "fire", "no-way"};
+    constexpr std::array<std::string_view, 9> keys{
+        "separation", "crossing", "fill", "hooks", "bend", "jacket", "fire", "no-way", "length"};
     return keyIn(keys, matter);
 }
 

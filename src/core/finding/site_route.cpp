@@ -59,6 +59,7 @@ void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Pla
     };
     for (const auto& leg : out.legs)
         if (const Pathway* way = pathwayOf(leg, graph)) {
+            out.outdoors = out.outdoors || way->kind == PathwayKind::Outdoors;
             const Jacket need = jacketFor(way->kind);
             addNeed(out, indoors(need),
                     indoors(need) == need ? legName(leg, graph)

@@ -1,6 +1,8 @@
 #include "core/finding/site_matters.h"
 #include "core/lookup.h"
+#include "core/units/units.h"
 #include <algorithm>
+#include <cmath>
 
 namespace burin {
 namespace {
@@ -62,11 +64,39 @@ void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out)
     }
 }
 
+void typedLengths(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
+    for (const auto& route : plan.routes) {
+        const Run* run = job.run(route.runId);
+        if (route.fault || run == nullptr || run->followsPlan || !(run->lengthM() > 0) ||
+            !differsFromWay(run->lengthM(), route.linkM))
+            continue;
+        SiteFinding f;
+        f.matter = SiteMatter::Length;
+        f.bad = false;
+        f.source = "more than 10 % and 3 m apart";
+        f.runs.push_back({run->id, 0, run->lengthM()});
+        const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
+        f.floorId = leg.floorId;
+        f.from = f.to = leg.to;
+        f.title = "Typed length and way differ";
+        f.reason = run->label + " is typed " + formatFixed(run->lengthM(), 1) +
+                   " m; its way on the plan is " + formatFixed(route.linkM, 1) + " m";
+        f.cure = "Let it follow the plan, lead its way where it lies, or measure it on site";
+        out.push_back(f);
+    }
+}
+
 } // namespace
+
+bool differsFromWay(double typedM, double wayM) {
+    const double off = std::abs(typedM - wayM);
+    return off > 3 && off > 0.1 * wayM;
+}
 
 void addRunMatters(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
     jackets(job, plan, out);
     noWays(job, plan, out);
+    typedLengths(job, plan, out);
 }
 
 } // namespace burin

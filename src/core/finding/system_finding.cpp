@@ -1,4 +1,5 @@
 #include "core/finding/system_finding.h"
+#include "core/coax/tree_plan.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
@@ -36,6 +37,12 @@ void takeService(const Service& service, const Distribution& distribution,
     tree.headOutputs = distribution.headOutputs;
     tree.oneReceiverACable = service.oneReceiverACable;
     tree.levelDb = distribution.headLevel;
+    if (service.noise) {
+        tree.bandwidthMhz = service.noise->bandwidthMhz;
+        tree.leastCarrierToNoiseDb = service.noise->leastDb;
+        tree.sourceCarrierToNoiseDb =
+            distribution.headCarrierToNoiseDb.value_or(service.noise->sourceDb);
+    }
     if (service.levelWindow) {
         const auto& window = *service.levelWindow;
         out.unit = window.unit;
@@ -84,10 +91,30 @@ std::optional<HeadSupply> headSupplyOf(const Tree& tree, std::size_t outlet, dou
                          [&](const auto& node) { return node.id == tree.nodes[at].from; });
         if (parent->unit.part == TreePart::Multiswitch)
             return std::nullopt;
+        if (parent->unit.part == TreePart::DcBlock)
+            return HeadSupply{};
         ++devices;
         at = static_cast<std::size_t>(parent - tree.nodes.begin());
     }
     return findHeadSupply(ohm, ampere, devices);
+}
+
+bool headWorks(const std::optional<HeadSupply>& head) {
+    return !head || (head->works && head->choosesHigh && head->choosesLow);
+}
+
+/// What the volts at a satellite head say of a changed tree.
+TreeJudge headJudge(const Distribution& distribution, const Service& service,
+                    const Catalogue& catalogue) {
+    if (!service.oneReceiverACable)
+        return {};
+    return [&catalogue, ampere = distribution.headAmpere](const Tree& tree) {
+        for (std::size_t i = 0; i < tree.nodes.size(); ++i)
+            if (tree.nodes[i].unit.part == TreePart::Outlet &&
+                !headWorks(headSupplyOf(tree, i, ampere, catalogue, false)))
+                return false;
+        return true;
+    };
 }
 
 void judgeHead(const Distribution& distribution, const Catalogue& catalogue,
@@ -97,7 +124,7 @@ void judgeHead(const Distribution& distribution, const Catalogue& catalogue,
             continue;
         out.head[i] = headSupplyOf(out.tree, i, distribution.headAmpere, catalogue, false);
         const auto& head = out.head[i];
-        if (!head || (head->works && head->choosesHigh && head->choosesLow))
+        if (headWorks(head))
             continue;
         TreePoint& point = out.levels.points[i];
         point.good = false;
@@ -131,7 +158,7 @@ std::optional<std::size_t> DistributionFinding::fedBy(std::string_view runId) co
 }
 
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
-                                     const Catalogue& catalogue) {
+                                     const Catalogue& catalogue, Propose propose) {
     DistributionFinding out;
     out.id = distribution.id;
     out.name = distribution.name;
@@ -157,6 +184,7 @@ DistributionFinding findDistribution(const Job& job, const Distribution& distrib
         node.unit = part.unit;
         if (const Run* run = job.run(part.runId))
             node.feed = linkOf(*run, catalogue, LinkKind::Channel, &out.faults);
+        node.pulled = job.isMeasured(part.runId);
         out.tree.nodes.push_back(std::move(node));
     }
     if (!out.faults.empty())
@@ -176,8 +204,9 @@ DistributionFinding findDistribution(const Job& job, const Distribution& distrib
                std::all_of(out.levels.points.begin(), out.levels.points.end(),
                            [](const auto& point) { return point.good; });
     out.levels.good = out.good;
-    if (!out.good)
-        if (auto proposal = proposeTree(out.tree, catalogue))
+    if (!out.good && propose == Propose::Yes)
+        if (auto proposal =
+                proposeTree(out.tree, catalogue, headJudge(distribution, *service, catalogue)))
             out.proposal = std::move(*proposal);
     return out;
 }
@@ -214,8 +243,14 @@ Working levelWorking(const DistributionFinding& f, std::size_t part, const Catal
         w.steps.push_back(step + "behind it " + levelText(f, point.lowDb) + " and " +
                           levelText(f, point.highDb));
     }
-    if (const auto& noise = f.levels.points[part].carrierToNoiseDb)
-        w.steps.push_back("carrier to noise " + formatFixed(*noise, 1) + " dB in 5 MHz");
+    w.steps.push_back("carrier to noise " + formatFixed(f.levels.points[part].carrierToNoiseDb, 1) +
+                      " dB in " + formatFixed(tree.bandwidthMhz, 0) + " MHz, by Friis from " +
+                      (tree.sourceCarrierToNoiseDb
+                           ? formatFixed(*tree.sourceCarrierToNoiseDb, 1) + " dB at the head"
+                           : std::string("thermal noise")) +
+                      (tree.leastCarrierToNoiseDb
+                           ? ", " + formatFixed(*tree.leastCarrierToNoiseDb, 1) + " dB wanted"
+                           : std::string()));
     if (const auto& back = f.levels.points[part].returnLossDb)
         w.steps.push_back("way back to the head " + formatFixed(*back, 1) + " dB");
     w.result = levelText(f, f.levels.points[part].leastDb) + " to " +
@@ -231,7 +266,38 @@ bool unanswered(RunFinding& run, const std::vector<Fault>& faults) {
     return true;
 }
 
-void overlay(RunFinding& run, const DistributionFinding& f) {
+std::function<double(double)> levelAhead(const DistributionFinding& f, std::size_t part,
+                                         const Catalogue& catalogue) {
+    auto plan = planOf(f.tree);
+    if (!plan)
+        return {};
+    return [&f, &catalogue, part, plan = std::move(*plan)](double mhz) {
+        return levelsAt(f.tree, plan, catalogue, mhz).inDb[part] +
+               feedLossDb(f.tree.nodes[part], catalogue, mhz) - f.unitOffsetDb;
+    };
+}
+
+namespace {
+
+/// How far its cable could go from where it hangs: what the level there leaves it.
+void setReach(RunFinding& run, const DistributionFinding& f, std::size_t part, const Job& job,
+              const Catalogue& catalogue) {
+    const Run* of = job.run(run.runId);
+    const Service* service = of == nullptr ? nullptr : catalogue.service(of->serviceId);
+    if (service == nullptr || !service->levelWindow || catalogue.cable(of->cableId) == nullptr)
+        return;
+    ReachQuestion question = questionOf(*of, job.info, catalogue, *service, nullptr);
+    question.levelAt = levelAhead(f, part, catalogue);
+    run.reach = findReach(question, catalogue);
+    for (auto& reach : run.reaches)
+        if (reach.wanted)
+            reach.reach = run.reach;
+}
+
+} // namespace
+
+void overlay(RunFinding& run, const DistributionFinding& f, const Job& job,
+             const Catalogue& catalogue) {
     const auto place = f.fedBy(run.runId);
     if (!place)
         return;
@@ -240,6 +306,11 @@ void overlay(RunFinding& run, const DistributionFinding& f) {
     const std::size_t at = *place;
     const TreePoint& point = f.levels.points[at];
     const bool outlet = f.tree.nodes[at].unit.part == TreePart::Outlet;
+    if (outlet && !f.tree.mostBetweenDb)
+        setReach(run, f, at, job, catalogue);
+    // What keeps it from being good by itself, a connector that does not fit, stands.
+    if (run.unfit)
+        return;
     run.outlook = point.good ? Outlook::Holds : Outlook::Fails;
     run.outlookReason = levelText(f, point.leastDb) + " to " + levelText(f, point.mostDb) +
                         (outlet ? " at its outlet" : " behind " + f.tree.nodes[at].id);

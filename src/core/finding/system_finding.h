@@ -5,6 +5,9 @@
 
 namespace burin {
 
+/// Whether what would cure a system that is not good is looked for.
+enum class Propose { No, Yes };
+
 /// A distribution of the job, computed. Lists are in the order of its parts.
 struct DistributionFinding {
     std::string id, name;
@@ -30,10 +33,20 @@ struct DistributionFinding {
 /// Levels, way back, sharing and head supply of a distribution. The head's level and the window are
 /// taken from its service; a service without a window is judged by what lies between outlets.
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
-                                     const Catalogue& catalogue);
+                                     const Catalogue& catalogue, Propose propose = Propose::Yes);
+/// Level where the cable that feeds a part begins, over MHz, in the unit of the service.
+std::function<double(double)> levelAhead(const DistributionFinding& finding, std::size_t part,
+                                         const Catalogue& catalogue);
 /// From the head to one part, step by step, at both ends of the band.
 Working levelWorking(const DistributionFinding& finding, std::size_t part,
                      const Catalogue& catalogue);
+
+/// Something done to a bus after which all of it is good: it was put in place and computed.
+struct BusCure {
+    std::string what;
+    Cost cost;
+    std::optional<BusChain> after; ///< the bus as it would be; none where a supply comes in between
+};
 
 /// A bus of the job, computed. Lists are in the order of its devices.
 struct BusChainFinding {
@@ -44,7 +57,8 @@ struct BusChainFinding {
     BusFinding wave;
     std::vector<std::optional<SupplyPoint>> supply; ///< none: takes nothing from the bus
     bool delivered = true;
-    std::vector<std::vector<std::string>> reasons, cures; ///< per device; none: good
+    std::vector<std::vector<std::string>> reasons; ///< per device; none: good
+    std::vector<BusCure> cures; ///< where it is not good: what makes it so, cheapest first
     std::vector<std::string> notes;
     bool good = false;
 
@@ -53,14 +67,16 @@ struct BusChainFinding {
 };
 
 /// Waveform and supply volts at every device of a bus.
-BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogue& catalogue);
+BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogue& catalogue,
+                             Propose propose = Propose::Yes);
 Working busWorking(const BusChainFinding& finding, std::size_t device);
 
 /// True, with the reason on the run, when its system could not be computed.
 bool unanswered(RunFinding& run, const std::vector<Fault>& faults);
 /// What the systems say of the run that feeds one of their parts: outlook, reason and margin.
 /// Nothing where the run was not in it when it was found.
-void overlay(RunFinding& run, const DistributionFinding& finding);
+void overlay(RunFinding& run, const DistributionFinding& finding, const Job& job,
+             const Catalogue& catalogue);
 void overlay(RunFinding& run, const BusChainFinding& finding);
 
 } // namespace burin

@@ -38,6 +38,11 @@ const Run* Job::run(std::string_view id) const {
 const Room* Job::room(std::string_view id) const {
     return byId(rooms, id);
 }
+bool Job::isMeasured(std::string_view runId) const {
+    return std::any_of(measurements.begin(), measurements.end(),
+                       [&](const Measurement& m) { return m.runId == runId; });
+}
+
 const Distribution* Job::distributionOf(std::string_view runId) const {
     const auto it = std::find_if(distributions.begin(), distributions.end(),
                                  [&](const auto& d) { return d.fedBy(runId) != nullptr; });

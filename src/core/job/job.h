@@ -92,6 +92,7 @@ struct Run {
     std::optional<double> powerW;    ///< into a feedline
     std::optional<double> loadRatio; ///< standing-wave ratio of its aerial, 1 or more
     std::optional<int> poweredType;  ///< power over the data pairs, type 1 … 4
+    std::optional<int> poweredClass; ///< or by the class 1 … 8 of its device, which leads
     bool perDirection = false;       ///< leased circuit: a cable of its own for each direction
     bool leftCoiled = false;
     std::string note;
@@ -190,6 +191,8 @@ struct Job {
     std::vector<Photograph> photographs;
     bool operator==(const Job&) const = default;
 
+    /// What was measured lies there.
+    [[nodiscard]] bool isMeasured(std::string_view runId) const;
     [[nodiscard]] const Run* run(std::string_view id) const;
     [[nodiscard]] const Run* runLabelled(std::string_view label) const;
     [[nodiscard]] const Room* room(std::string_view id) const;

@@ -103,6 +103,7 @@ Run readRun(JsonObject in) {
     out.powerW = in.optionalNumber("powerW", 1e-6, most);
     out.loadRatio = in.optionalNumber("loadRatio", 1, most);
     out.poweredType = in.optionalInteger("poweredType", 1, 4);
+    out.poweredClass = in.optionalInteger("poweredClass", 1, 8);
     out.perDirection = in.booleanOr("perDirection", false);
     out.leftCoiled = in.booleanOr("leftCoiled", false);
     out.note = in.stringOr("note", "");
@@ -341,6 +342,7 @@ Json toJson(const Run& run) {
     out.putIf("powerW", run.powerW);
     out.putIf("loadRatio", run.loadRatio);
     out.putIf("poweredType", run.poweredType);
+    out.putIf("poweredClass", run.poweredClass);
     if (run.perDirection)
         out.put("perDirection", true);
     if (run.leftCoiled)

@@ -177,17 +177,10 @@ void fitOut(Run& run, const Catalogue& catalogue) {
     const Cable* cable = catalogue.cable(run.cableId);
     if (cable == nullptr)
         return;
-    std::string connection;
-    if (cable->kind == CableKind::Balanced) {
+    if (cable->kind == CableKind::Balanced)
         run.cords = {{End::Near, cable->id, 3, false}, {End::Far, cable->id, 3, false}};
-        for (const auto& c : catalogue.connections)
-            if (c.kind == CableKind::Balanced && c.category == cable->category)
-                connection = c.id;
-    } else {
-        connection = cable->impedanceOhm.value > 60 ? "f-compression" : "n";
-    }
-    if (!connection.empty())
-        run.connections = {{End::Near, connection, 0}, {End::Far, connection, 0}};
+    if (const Connection* connection = usualConnection(catalogue, *cable))
+        run.connections = {{End::Near, connection->id, 0}, {End::Far, connection->id, 0}};
 }
 
 Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,

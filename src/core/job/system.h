@@ -22,8 +22,9 @@ struct Distribution {
     std::string id;
     std::string name;
     std::string serviceId;
-    double headLevel = 0; ///< at the bottom of the band
-    double slopeDb = 0;   ///< added at the top of the band
+    double headLevel = 0;                       ///< at the bottom of the band
+    double slopeDb = 0;                         ///< added at the top of the band
+    std::optional<double> headCarrierToNoiseDb; ///< none: what a source of its kind gives
     int channels = 40;
     int headOutputs = 0;      ///< satellite: 0 as many as are used
     double headAmpere = 0.25; ///< satellite: what the head takes from a receiver

@@ -70,10 +70,20 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
     for (std::string word; in >> word;)
         if (word != "dB" && word != "ways" && word != "outputs")
             words.list.push_back(word);
-    const std::string help = "Write splitter 4, tap 14, amplifier 20, or multiswitch 8";
+    const std::string help =
+        "Write splitter 4, tap 14, amplifier 20, multiswitch 8, pad 6, equaliser 9, dc-block or "
+        "surge-arrester";
     const auto kind = words.list.empty() ? std::nullopt : treePartFromKey(words.list.front());
     if (!kind || *kind == TreePart::Outlet)
         return refuse("“" + text + "”", "this is no part of a distribution", help);
+    if (*kind == TreePart::DcBlock || *kind == TreePart::SurgeArrester) {
+        TreeUnit out;
+        out.part = *kind;
+        out.throughDb = blockLossDb;
+        if (words.list.size() > 1)
+            return refuse("“" + text + "”", "“" + words.list[1] + "” is not understood", help);
+        return out;
+    }
     if (words.list.size() < 2)
         return refuse("“" + text + "”", "its figure is missing", help);
     const auto figure = parseNumber(words.list[1], "figure");
@@ -96,6 +106,12 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
             return refuse("“" + text + "”", "there is no tap of that value", "Write 6 to 30");
         out.tapDb = *figure;
         out.throughDb = tapThroughDb(*figure);
+    } else if (*kind == TreePart::Pad || *kind == TreePart::Equaliser) {
+        if (*figure <= 0 || *figure > 40)
+            return refuse("“" + text + "”", "there is none of that value", "Write 1 to 40 dB");
+        (*kind == TreePart::Pad ? out.throughDb : out.slopeDb) = *figure;
+        if (*kind == TreePart::Equaliser)
+            out.throughDb = equaliserTopDb;
     } else {
         if (*figure < 0 || *figure > 80)
             return refuse("“" + text + "”", "no amplifier gives that much", "Write 0 to 80 dB");
@@ -130,6 +146,15 @@ std::string treeUnitText(const TreeUnit& unit) {
         break;
     case TreePart::Tap:
         out += " " + plain(unit.tapDb);
+        break;
+    case TreePart::Pad:
+        out += " " + plain(unit.throughDb);
+        break;
+    case TreePart::Equaliser:
+        out += " " + plain(unit.slopeDb);
+        break;
+    case TreePart::DcBlock:
+    case TreePart::SurgeArrester:
         break;
     case TreePart::Amplifier:
         out += " " + plain(unit.gainDb);
@@ -171,7 +196,7 @@ Distribution hungOn(Distribution distribution, const Run& run, const std::string
 }
 
 Distribution withPartAhead(Distribution distribution, const std::string& partId,
-                           const TreeUnit& unit) {
+                           const TreeUnit& unit, bool nearEnd) {
     DistributionPart* part = partOf(distribution, partId);
     if (part == nullptr)
         return distribution;
@@ -181,8 +206,9 @@ Distribution withPartAhead(Distribution distribution, const std::string& partId,
     put.from = part->from;
     put.fromTap = part->fromTap;
     put.unit = unit;
+    if (!nearEnd)
+        std::swap(put.runId, part->runId);
     part->from = put.id;
-    // The new part stands at the head end of the run, which goes on from it.
     part->fromTap = unit.part == TreePart::Tap;
     distribution.parts.push_back(put);
     return distribution;
@@ -233,47 +259,38 @@ std::optional<BusChain> withoutRun(BusChain bus, std::string_view runId) {
     return bus.devices.size() < 2 ? std::nullopt : std::optional(bus);
 }
 
-Distribution adopted(Distribution distribution, const TreeProposal& proposal, const Tree& tree) {
-    const auto idOf = [&](const std::string& name) -> std::string {
+Edit adoption(const Job& job, const Distribution& distribution, const TreeProposal& proposal,
+              const Tree& tree) {
+    Edit out{"adopt the proposal for " + distribution.name, {}};
+    Distribution after = distribution;
+    for (const TreeChange& change : proposal.changes) {
+        DistributionPart* part = nullptr;
         for (std::size_t i = 0; i < tree.nodes.size() && i < distribution.parts.size(); ++i)
-            if (tree.nodes[i].id == name)
-                return distribution.parts[i].id;
-        return {};
-    };
-    std::vector<std::pair<std::string, double>> taps;
-    for (const auto& [name, value] : proposal.tapDb)
-        taps.emplace_back(idOf(name), value);
-    const std::string before = proposal.before.empty() ? std::string() : idOf(proposal.before);
-    for (const auto& [id, value] : taps)
-        if (DistributionPart* part = partOf(distribution, id)) {
-            part->unit.tapDb = value;
-            part->unit.throughDb = tapThroughDb(value);
+            if (tree.nodes[i].id == change.at)
+                part = partOf(after, distribution.parts[i].id);
+        if (part == nullptr)
+            continue;
+        if (change.kind == TreeChange::Kind::Tap) {
+            part->unit.tapDb = change.db;
+            part->unit.throughDb = tapThroughDb(change.db);
+        } else if (change.kind == TreeChange::Kind::Cable) {
+            const Run* now = job.run(part->runId);
+            if (now == nullptr)
+                continue;
+            Run run = *now;
+            run.cableId = change.cableId;
+            for (std::size_t k = 0; k < run.connections.size() && k < change.connections.size();
+                 ++k)
+                run.connections[k].connectionId = change.connections[k];
+            out.changes.push_back(put<Run>(*now, run));
+        } else {
+            after = withPartAhead(after, part->id, *unitOf(change, tree.returnPath.has_value()),
+                                  change.nearEnd);
         }
-    const DistributionPart* target = before.empty() ? nullptr : distribution.part(before);
-    if (target == nullptr)
-        return distribution;
-    TreeUnit amplifier;
-    amplifier.part = TreePart::Amplifier;
-    amplifier.gainDb = proposal.gainDb;
-    amplifier.slopeDb = proposal.slopeDb;
-    if (tree.returnPath)
-        amplifier.returnGainDb = 0;
-    // It stands at the far end of the cable that led to the part, which then touches it.
-    const DistributionPart was = *target;
-    DistributionPart put;
-    put.id = newId();
-    put.name = freshName(distribution, TreePart::Amplifier);
-    put.from = was.from;
-    put.fromTap = was.fromTap;
-    put.runId = was.unit.part == TreePart::Outlet ? std::string() : was.runId;
-    put.unit = amplifier;
-    DistributionPart& part = *partOf(distribution, before);
-    part.from = put.id;
-    part.fromTap = false;
-    if (!put.runId.empty())
-        part.runId.clear();
-    distribution.parts.push_back(put);
-    return distribution;
+    }
+    if (!(after == distribution))
+        out.changes.push_back(put<Distribution>(distribution, after));
+    return out;
 }
 
 BusChain newBus(const Run& run) {

@@ -69,8 +69,9 @@ Json toJson(const Distribution& d) {
                 {"slopeDb", d.slopeDb},
                 {"channels", d.channels},
                 {"headOutputs", d.headOutputs},
-                {"headAmpere", d.headAmpere},
-                {"parts", Json::array()}};
+                {"headAmpere", d.headAmpere}};
+    putIf(out, "headCarrierToNoiseDb", d.headCarrierToNoiseDb);
+    out["parts"] = Json::array();
     for (const auto& part : d.parts)
         out["parts"].push_back(partJson(part));
     return out;
@@ -83,6 +84,7 @@ Distribution readDistribution(JsonObject in) {
     out.serviceId = in.string("serviceId");
     out.headLevel = in.number("headLevel", -200, 300);
     out.slopeDb = in.numberOr("slopeDb", -40, 40, 0);
+    out.headCarrierToNoiseDb = in.optionalNumber("headCarrierToNoiseDb", 0, 150);
     out.channels = in.integer("channels", 1, 10000);
     out.headOutputs = in.integer("headOutputs", 0, 64);
     out.headAmpere = in.numberOr("headAmpere", 0, 5, out.headAmpere);

@@ -100,6 +100,51 @@ void fillTrace(EchoTrace& out, Grid grid, const EchoFit& fit, double velocityMPe
     }
 }
 
+/// An echo between two places comes back once more as far behind the farther as they lie apart, and
+/// weaker than both together.
+void markRepeats(std::vector<EchoPeak>& peaks, double resolutionM) {
+    for (std::size_t k = 0; k < peaks.size(); ++k)
+        for (std::size_t j = 0; j < k; ++j)
+            for (std::size_t i = 0; i < j; ++i) {
+                const double again = 2 * peaks[j].distanceM - peaks[i].distanceM;
+                const double most =
+                    1.5 * std::abs(peaks[j].reflection * peaks[i].reflection) + 0.005;
+                if (std::abs(peaks[k].distanceM - again) < std::max(0.5 * resolutionM, 0.3) &&
+                    std::abs(peaks[k].reflection) < most)
+                    peaks[k].repeat = true;
+            }
+}
+
+/// Leaves out what lies beyond the line's end, and says so.
+void endAt(EchoTrace& out, const EchoOptions& options) {
+    if (options.runM <= 0)
+        return;
+    const double end = options.runM * (1 + 2 * options.velocityError) + out.resolutionM;
+    const auto beyond = std::erase_if(out.peaks, [&](const auto& p) { return p.distanceM > end; });
+    if (beyond > 0)
+        out.notes.push_back(std::to_string(beyond) + (beyond == 1 ? " echo" : " echoes") +
+                            " beyond its end at " + formatFixed(options.runM, 1) +
+                            " m: sent to and fro, no places of their own");
+}
+
+void sayDoubt(EchoTrace& out, const EchoOptions& options) {
+    if (out.peaks.empty()) {
+        out.notes.push_back("nothing comes back above the noise from within " +
+                            formatFixed(out.rangeM, 0) + " m");
+        return;
+    }
+    const EchoPeak& last = out.peaks.back();
+    if (last.ofVelocityM > 0.5 * last.plusMinusM)
+        out.notes.push_back(
+            "of the ±" + formatFixed(last.plusMinusM, 1) + " m at " +
+            formatFixed(last.distanceM, 1) + " m " + formatFixed(last.ofVelocityM, 1) +
+            " come from the velocity, known to " + formatFixed(100 * options.velocityError, 1) +
+            " %: a length read off the jacket's marks makes that 0.5 %");
+    if (options.runM <= 0)
+        out.notes.push_back("a line longer than " + formatFixed(out.rangeM, 0) +
+                            " m would fold back onto nearer places: give its length");
+}
+
 } // namespace
 
 Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions& options) {
@@ -117,15 +162,24 @@ Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions
     const double reference = sweep.referenceOhm[static_cast<std::size_t>(port)];
     out.resolutionM = options.velocityMPerS / (2e6 * f.back());
     out.rangeM = options.velocityMPerS / (2e6 * grid->stepMhz);
+    if (options.runM > 0 && options.runM * (1 + options.velocityError) > out.rangeM)
+        return refuse("echo",
+                      "steps of " + formatMhz(grid->stepMhz) + " see " +
+                          formatFixed(out.rangeM, 1) + " m, and the line is " +
+                          formatFixed(options.runM, 1) +
+                          " m: what lies beyond folds back onto nearer places",
+                      "Measure in steps of " +
+                          formatMhz(options.velocityMPerS / (2.2e6 * options.runM)) + " or finer");
     EchoFit fit(f, grid->s, reference, options);
     out.peaks = fit.peaks(out.rangeM);
+    markRepeats(out.peaks, out.resolutionM);
+    endAt(out, options);
     fillTrace(out, std::move(*grid), fit, options.velocityMPerS, reference);
     if (f.size() < sweep.frequencyMhz.size())
         out.notes.push_back("of " + std::to_string(sweep.frequencyMhz.size()) +
                             " frequencies the lowest " + std::to_string(f.size()) + ", to " +
                             formatMhz(f.back()) + ", were used");
-    if (out.peaks.empty())
-        out.notes.emplace_back("nothing comes back above the noise");
+    sayDoubt(out, options);
     return out;
 }
 

@@ -14,15 +14,24 @@ struct EchoOptions {
     /// The cable, where known: its loss and spreading are undone. Where not, one skin-loss term is
     /// fitted to the strongest echo.
     std::optional<Line> line;
-    double velocityError = 0.01; ///< share by which the velocity may be off
+    /// Without the cable: the impedance it has, so that the instrument's port does not show; 0: the
+    /// instrument's own.
+    double impedanceOhm = 0;
+    double runM = 0; ///< how long the line is known to be; 0: not known
+    /// Share by which the velocity may be off: from cable to cable of a class about 3 %; 0.5 %
+    /// where it was told from a length read off the jacket's marks.
+    double velocityError = 0.03;
     int mostPeaks = 12;
 };
 
 /// One reflection. Distances are along the line from the instrument.
 struct EchoPeak {
     double distanceM = 0;
-    double plusMinusM = 0; ///< two standard deviations of the fit and the velocity's own error
-    double reflection = 0; ///< at its place, the line's loss undone: +1 open, −1 short
+    double plusMinusM = 0;  ///< two standard deviations of the fit and the velocity's own error
+    double ofVelocityM = 0; ///< how much of that the velocity is to blame for
+    double reflection = 0;  ///< at its place, the line's loss undone: +1 open, −1 short
+    bool repeat =
+        false; ///< where two nearer ones send it to and fro once more: no place of its own
 };
 
 /// What comes back over distance. The vectors are of one length; the distance of a point is half
@@ -42,8 +51,10 @@ struct EchoTrace {
 /// the echoes found, Kaiser window β 6, inverse Fourier transform, running
 /// sum. Peaks: echoes Γ·e^(−2γd) fitted to the sweep by least squares, taken in one after another
 /// while the Bayesian information criterion gains. Needs 16 or more equally spaced frequencies (to
-/// 1 % of a step); refused otherwise. Echoes beyond the range cannot be told from nearer ones.
-/// Source: reference page, section 4; Kaiser window: Oppenheim and Schafer, 7.5.3.
+/// 1 % of a step); refused otherwise. Echoes beyond the range fold back onto nearer places: where
+/// the line is known to be longer than the range it is refused, with the step that would do.
+/// Nothing is reported beyond the line's known end, nor an echo larger than a passive line can
+/// send. Source: reference page, section 4; Kaiser window: Oppenheim and Schafer, 7.5.3.
 Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions& options);
 
 } // namespace burin

@@ -10,6 +10,8 @@ namespace {
 using std::numbers::pi;
 /// An echo smaller than this is not reported: connectors alone do as much.
 constexpr double leastReflection = 0.003;
+/// No passive line sends back more than it was sent; the rest is granted to the fit.
+constexpr double mostReflection = 1.1;
 /// How much better than by chance an echo must make the fit, in units of the information criterion.
 constexpr double leastGain = 3;
 
@@ -25,18 +27,21 @@ double energy(const std::vector<Complex>& values) {
 EchoFit::EchoFit(const std::vector<double>& frequencyMhz, const std::vector<Complex>& reflection,
                  double referenceOhm, const EchoOptions& options)
     : options_(options), referenceOhm_(referenceOhm), frequencyMhz_(frequencyMhz), s_(reflection) {
-    if (!options.line) {
-        setGamma(0);
-        return;
-    }
     for (std::size_t k = 0; k < frequencyMhz.size(); ++k) {
-        const LineConstants line = options.line->at(frequencyMhz[k]);
-        const Complex a = line.impedanceOhm + referenceOhm;
-        const Complex b = line.impedanceOhm - referenceOhm;
+        const Complex own = ownOhm(frequencyMhz[k]);
+        const Complex a = own + referenceOhm;
+        const Complex b = own - referenceOhm;
         // (Zin − Z0)/(Zin + Z0) of Zin = Zref(1 + s)/(1 − s), where Zin may be infinite.
         s_[k] = (a * reflection[k] - b) / (a - b * reflection[k]);
-        gamma_.push_back(gammaAt(frequencyMhz[k]));
     }
+    setGamma(0);
+}
+
+/// What the line itself presents to a wave.
+Complex EchoFit::ownOhm(double f) const {
+    if (options_.line)
+        return options_.line->at(f).impedanceOhm;
+    return options_.impedanceOhm > 0 ? options_.impedanceOhm : referenceOhm_;
 }
 
 Complex EchoFit::gammaAt(double f) const {
@@ -165,7 +170,7 @@ void EchoFit::chooseLoss(double rangeM) {
     const auto tryTerm = [&](double k1, Echo from) {
         std::vector<Echo> one{from};
         const double error = fitTogether(one, rangeM);
-        if (error < least) {
+        if (error < least && std::abs(one.front().reflection) <= mostReflection) {
             least = error;
             chosen = k1;
             strongestYet = one.front();
@@ -190,9 +195,7 @@ Complex EchoFit::reflectionAt(double frequencyMhz) const {
     Complex sum;
     for (const auto& e : found_)
         sum += e.reflection * std::exp(-2.0 * gammaAt(frequencyMhz) * e.distanceM);
-    if (!options_.line)
-        return sum;
-    const Complex own = options_.line->at(frequencyMhz).impedanceOhm;
+    const Complex own = ownOhm(frequencyMhz);
     const Complex a = own + referenceOhm_;
     const Complex b = own - referenceOhm_;
     return (a * sum + b) / (a + b * sum);
@@ -210,10 +213,11 @@ std::vector<EchoPeak> EchoFit::peaks(double rangeM) {
         more.push_back(next);
         const double now = fitTogether(more, rangeM);
         const double gain = samples * std::log(error / now) / (2 * std::log(samples));
-        const bool small = std::any_of(more.begin(), more.end(), [](const Echo& e) {
-            return std::abs(e.reflection) < leastReflection;
+        const bool impossible = std::any_of(more.begin(), more.end(), [](const Echo& e) {
+            return std::abs(e.reflection) < leastReflection ||
+                   std::abs(e.reflection) > mostReflection;
         });
-        if (!(gain > leastGain) || small)
+        if (!(gain > leastGain) || impossible)
             break;
         echoes = more;
         error = now;
@@ -227,7 +231,8 @@ std::vector<EchoPeak> EchoFit::peaks(double rangeM) {
     const double off = options_.velocityError / (1 - options_.velocityError);
     const double least = 0.1 * options_.velocityMPerS / (2e6 * frequencyMhz_.back());
     for (const auto& e : echoes)
-        out.push_back({e.distanceM, 2 * e.sigmaM + off * e.distanceM + least, e.reflection});
+        out.push_back({e.distanceM, 2 * e.sigmaM + off * e.distanceM + least, off * e.distanceM,
+                       e.reflection, false});
     std::sort(out.begin(), out.end(),
               [](const auto& a, const auto& b) { return a.distanceM < b.distanceM; });
     return out;

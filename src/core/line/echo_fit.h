@@ -20,6 +20,7 @@ private:
         double distanceM = 0, reflection = 0, sigmaM = 0;
         double gain = 0; ///< energy it takes out of what it was sought in
     };
+    [[nodiscard]] Complex ownOhm(double frequencyMhz) const;
     [[nodiscard]] Complex gammaAt(double frequencyMhz) const;
     void setGamma(double k1NpPerM);
     [[nodiscard]] Echo strongest(const std::vector<Complex>& rest, double rangeM) const;

@@ -59,7 +59,8 @@ double meanAttenuationDbPer100m(const LinkParts& link, const TemperatureRule& ru
 
 double cordLossDb(const LinkCord& cord, const CordRule& rule, double f) {
     double factor = 1;
-    if (cord.cable->kind == CableKind::Balanced)
+    // A cable that is stranded itself has its own figures.
+    if (cord.cable->kind == CableKind::Balanced && !cord.cable->stranded)
         factor = cord.awg26 ? rule.stranded26AwgFactor.value : rule.stranded24AwgFactor.value;
     return attenuationDbPer100m(*cord.cable, f) * factor * cord.lengthM / 100;
 }

@@ -49,7 +49,8 @@ double warmthFactor(const TemperatureRule& rule, Screen screen, double temperatu
 double meanAttenuationDbPer100m(const LinkParts& link, const TemperatureRule& rule,
                                 double frequencyMhz);
 
-/// A stranded cord: its cable's attenuation × 1.2 (24 AWG) or × 1.5 (26 AWG); coax × 1.
+/// A stranded cord: its cable's attenuation × 1.2 (24 AWG) or × 1.5 (26 AWG); coax, and cable that
+/// is stranded by itself, × 1.
 double cordLossDb(const LinkCord& cord, const CordRule& rule, double frequencyMhz);
 /// One mated connection.
 double connectionLossDb(const Connection& connection, double frequencyMhz);

@@ -9,10 +9,21 @@
 namespace burin {
 namespace {
 
-constexpr std::array<std::string_view, 12> boundKeys{
-    "insertion-loss",      "channel-length", "bundle", "category",    "cable-kind",
-    "impedance",           "screening",      "level",  "loss-budget", "head-level-unknown",
-    "loss-budget-unknown", "no-rule"};
+constexpr std::array<std::string_view, 15> boundKeys{"insertion-loss",
+                                                     "channel-length",
+                                                     "bundle",
+                                                     "category",
+                                                     "cable-kind",
+                                                     "impedance",
+                                                     "screening",
+                                                     "level",
+                                                     "loss-budget",
+                                                     "head-level-unknown",
+                                                     "loss-budget-unknown",
+                                                     "no-rule",
+                                                     "permanent-link",
+                                                     "loop-resistance",
+                                                     "unsuitable"};
 
 double fixedDb(const LinkParts& link, const Catalogue& catalogue, double f) {
     double sum = 0;
@@ -69,6 +80,9 @@ public:
     void channelRule(Bound bound, double channelM, std::string reason) {
         offer(bound, channelM - q_.link.cordLengthM(), std::nullopt, std::move(reason));
     }
+    void fixedRule(Bound bound, double fixedM, std::string reason) {
+        offer(bound, fixedM, std::nullopt, std::move(reason));
+    }
     template <typename Allowed>
     void lossRule(Bound bound, double fromMhz, double toMhz, Allowed allowedDb,
                   const std::string& what) {
@@ -77,6 +91,26 @@ public:
                    (meanAttenuationDbPer100m(q_.link, catalogue_.temperature, f) / 100);
         });
         offer(bound, low.value, low.atMhz, what + " binds at " + formatMhz(low.atMhz));
+    }
+    /// The permanent link's own rules; kept beside what binds.
+    void permanentRule(const LinkParts& link, const Limit* limit, const std::string& what) {
+        double reachM = permanentLinkM;
+        std::optional<double> atMhz;
+        std::string reason = "a permanent link is 90 m at most";
+        if (limit != nullptr) {
+            const Lowest low = lowestOver(limit->fromMhz(), limit->toMhz(), [&](double f) {
+                return (limit->at(f).value_or(0) - fixedDb(link, catalogue_, f)) /
+                       (meanAttenuationDbPer100m(link, catalogue_.temperature, f) / 100);
+            });
+            if (low.value < reachM) {
+                reachM = low.value;
+                atMhz = low.atMhz;
+                reason = "insertion loss of " + what + " binds at " + formatMhz(low.atMhz);
+            }
+        }
+        out_.permanentM = std::max(0.0, reachM);
+        offer(Bound::PermanentLink, reachM, atMhz,
+              reason + ": its class is to be proven without the cords too");
     }
     void least(double leastM) { out_.leastM = std::max(out_.leastM, leastM); }
     [[nodiscard]] Reach answer(double cableTopMhz) {
@@ -105,6 +139,13 @@ private:
     Reach out_;
     bool any_ = false;
 };
+
+double warmestC(const LinkParts& link) {
+    double out = 20;
+    for (const auto& stretch : link.stretches)
+        out = std::max(out, stretch.temperatureC);
+    return out;
+}
 
 Reach never(Bound bound, std::string reason) {
     Reach out;
@@ -178,6 +219,11 @@ std::string limitTitle(const Limit& limit) {
 
 } // namespace
 
+bool classToBeProven(const Service* service) {
+    return service == nullptr ||
+           (service->needsCategory && (service->limitTopMhz > 0 || service->bitRateMbit > 0));
+}
+
 std::string_view boundKey(Bound bound) {
     return boundKeys[static_cast<std::size_t>(bound)];
 }
@@ -202,15 +248,16 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
             "loss of " + formatFixed(rule.maxDb, 1) + " dB");
     if (service.levelWindow) {
         const auto& window = *service.levelWindow;
-        if (!q.headLevel)
+        if (!q.headLevel && !q.levelAt)
             return unanswered(Bound::HeadLevelUnknown,
                               "the level at the head end is not known: type it in " + window.unit);
+        const auto level = [&](double f) { return q.levelAt ? q.levelAt(f) : *q.headLevel; };
         binding.lossRule(
             Bound::Level, window.fromMhz, window.toMhz,
-            [&](double) { return *q.headLevel - window.min; },
+            [&](double f) { return level(f) - window.min; },
             "outlet level of " + formatFixed(window.min, 0) + " " + window.unit);
         const Lowest most = lowestOver(window.fromMhz, window.toMhz, [&](double f) {
-            return -(*q.headLevel - window.max - fixedDb(q.link, catalogue, f)) /
+            return -(level(f) - window.max - fixedDb(q.link, catalogue, f)) /
                    (meanAttenuationDbPer100m(q.link, catalogue.temperature, f) / 100);
         });
         binding.least(-most.value);
@@ -229,6 +276,13 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
                             service.name + " has a channel of " +
                                 formatFixed(*service.maxChannelM, 0) + " m at most" +
                                 (service.beyondNote.empty() ? "" : "; " + service.beyondNote));
+    if (service.loopRule) {
+        const double perM = loopOhmPerM(cable, catalogue.temperature, warmestC(q.link));
+        binding.fixedRule(Bound::LoopResistance, service.loopRule->mostOhm() / perM,
+                          formatFixed(service.loopRule->mostOhm(), 2) + " Ω of loop take " +
+                              formatFixed(service.loopRule->maxDb, 1) + " dB from a load of " +
+                              formatFixed(service.loopRule->loadOhm, 0) + " Ω");
+    }
     const bool plainPairs =
         service.sharedCableM && cable.kind == CableKind::Balanced && cable.screen != Screen::Pairs;
     if (plainPairs && q.cablePerDirection)
@@ -243,6 +297,14 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
                                 " m; screened pairs go further, one cable per direction to " +
                                 formatFixed(*service.cablePerDirectionM, 0) + " m");
     bundleRule(binding, q);
+    if (q.permanent && cable.kind == CableKind::Balanced && classToBeProven(&service))
+        if (const auto category = lowestCategory(*q.permanent)) {
+            const auto name = className(q.set, *category);
+            const Limit* own = name.empty() ? nullptr
+                                            : catalogue.limit(q.set, name, LinkKind::Permanent,
+                                                              Parameter::InsertionLoss);
+            binding.permanentRule(*q.permanent, own, own == nullptr ? "" : limitTitle(*own));
+        }
     return binding.answer(cable.topMhz.value);
 }
 
@@ -257,7 +319,8 @@ Working reachWorking(const ReachQuestion& q, const Catalogue& catalogue, const R
         const double f = *reach.atMhz;
         const auto& k = cable.attenuation;
         out.inputs.push_back({"f", formatMhz(f), "the frequency that binds"});
-        if (const Limit* limit = lossLimit(q, catalogue); limit != nullptr && limit->at(f)) {
+        if (const Limit* limit = lossLimit(q, catalogue);
+            reach.boundBy == Bound::InsertionLoss && limit != nullptr && limit->at(f)) {
             out.inputs.push_back(
                 {"limit(f)", formatFixed(*limit->at(f), 2) + " dB", limit->source});
             out.steps.push_back("limit(f) = " + limit->formulaAt(f));
@@ -276,6 +339,9 @@ Working reachWorking(const ReachQuestion& q, const Catalogue& catalogue, const R
     }
     out.inputs.push_back({"cords", formatFixed(q.link.cordLengthM(), 1) + " m", "the run"});
     out.steps.push_back(reach.reason);
+    if (reach.permanentM)
+        out.steps.push_back("as a permanent link, without the cords: " +
+                            formatFixed(*reach.permanentM, 1) + " m; 90 m at most");
     if (reach.boundBy == Bound::Bundle)
         out.steps.push_back(q.service->bundleBeyond);
     if (reach.extrapolated)

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/finding/working.h"
 #include "core/link/link.h"
+#include <functional>
 
 namespace burin {
 
@@ -18,6 +19,9 @@ enum class Bound {
     HeadLevelUnknown,
     LossBudgetUnknown,
     NoRule,
+    PermanentLink,
+    LoopResistance,
+    Unsuitable, ///< service and cable cannot meet, whatever the length
 };
 std::string_view boundKey(Bound bound); ///< "insertion-loss"
 
@@ -29,6 +33,11 @@ struct ReachQuestion {
     BundleSchool school = BundleSchool::Guideline;
     int neighbours = 0;              ///< other cables in its bundle
     std::optional<double> headLevel; ///< in the unit of the service's level window
+    /// Level where the run begins, over MHz, in that unit, where a distribution tells it; instead
+    /// of headLevel.
+    std::function<double(double)> levelAt;
+    /// The run as a permanent link, where its class is to be proven (classToBeProven).
+    std::optional<LinkParts> permanent;
     std::optional<double> lossBudgetDb, bandFromMhz, bandToMhz;
     bool cablePerDirection = false; ///< leased circuits
 };
@@ -36,9 +45,11 @@ struct ReachQuestion {
 /// How far, and by which rule. No `reachM` means the question cannot be answered, and `reason`
 /// says what is missing; 0 means not at all.
 struct Reach {
-    std::optional<double> reachM;   ///< fixed cable
-    std::optional<double> channelM; ///< with the cords
-    double leastM = 0;              ///< shorter, and the level at the outlet is too high
+    std::optional<double> reachM;     ///< fixed cable
+    std::optional<double> channelM;   ///< with the cords
+    std::optional<double> permanentM; ///< what its class as a permanent link allows, if it is asked
+    double leastM = 0; ///< shorter, and the level at the outlet is too high; over reachM: no length
+                       ///< brings it into its window
     Bound boundBy = Bound::NoRule;
     std::optional<double> atMhz;
     bool extrapolated = false; ///< the binding frequency lies beyond the cable's band
@@ -47,6 +58,14 @@ struct Reach {
         return reachM && fixedM <= *reachM + 1e-9 && fixedM >= leastM - 1e-9;
     }
 };
+
+/// True where a balanced run of this service has to prove the class of its parts, as a permanent
+/// link too: what runs over generic cabling. A voice loop, a leased circuit or a bus is judged by
+/// its own rules alone.
+bool classToBeProven(const Service* service);
+
+/// Longest permanent link of generic cabling. Source: ISO/IEC 11801-1; ANSI/TIA-568.2.
+inline constexpr double permanentLinkM = 90;
 
 /// reach = min over f of (limit(f) − fixed(f)) / (α(f)/100), and every length rule of the service.
 /// Source: physics of the catalogue; each service names its own.

@@ -177,9 +177,14 @@ std::vector<JudgeLine> serviceLines(const Service& service, std::optional<double
             add(Parameter::InsertionLoss, w.fromMhz * (1 - slack), w.toMhz * (1 + slack),
                 *headLevel - w.max, false);
     }
-    if (service.lossBudget && lossBudgetDb && bandToMhz)
-        add(Parameter::InsertionLoss, bandFromMhz.value_or(*bandToMhz * 0.995), *bandToMhz,
-            *lossBudgetDb, true);
+    if (!bandToMhz)
+        return out;
+    const double bandFrom = bandFromMhz.value_or(*bandToMhz * 0.995);
+    if (service.lossBudget && lossBudgetDb)
+        add(Parameter::InsertionLoss, bandFrom, *bandToMhz, *lossBudgetDb, true);
+    if (service.mostSwr > 1)
+        add(Parameter::ReturnLoss, bandFrom, *bandToMhz,
+            -20 * std::log10((service.mostSwr - 1) / (service.mostSwr + 1)), false);
     return out;
 }
 

@@ -16,15 +16,20 @@ Jacket jacketForAll(const std::vector<Jacket>& needs);
 
 /// What a jacket's print says. What it does not say stays empty.
 struct JacketPrint {
-    std::string kind;   ///< "cat6", "series 6", "rg-213 class"; empty: not told
-    std::string screen; ///< "U/UTP"
-    std::string rating; ///< as printed: "CMR"
+    std::string kind;      ///< "cat6", "series 6", "rg-213 class"; empty: not told
+    std::string screen;    ///< "U/UTP"
+    std::string rating;    ///< as printed: "CMR"
+    std::string fireClass; ///< reaction to fire, EN 13501-6: "B2ca-s1a,d1,a1"
+    bool lowSmoke = false; ///< low smoke, no halogens
     Jacket jacket = Jacket::Unknown;
     std::optional<double> awg;
+    std::optional<bool> stranded;
+    bool copperClad = false; ///< conductors of copper-clad aluminium
     std::optional<int> pairs;
     std::optional<double> impedanceOhm;
     std::optional<double> markM; ///< footage or metre mark, in m
     bool markInFeet = false;
+    std::vector<std::string> warnings; ///< what such a cable brings with it
     std::vector<std::string> left;     ///< words that were not understood
     std::vector<std::string> cableIds; ///< of the catalogue, that fit
 };

@@ -3,32 +3,72 @@
 #include <algorithm>
 #include <array>
 #include <charconv>
+#include <cmath>
+#include <cstdlib>
 
 namespace burin {
 namespace {
 
-/// The words in capitals, "23AWG" parted into "23" and "AWG".
-std::vector<std::string> wordsOf(std::string_view text) {
+bool isDigit(char c) {
+    return c >= '0' && c <= '9';
+}
+bool isLetter(char c) {
+    return c >= 'A' && c <= 'Z';
+}
+bool allDigits(std::string_view text) {
+    return !text.empty() && std::all_of(text.begin(), text.end(), isDigit);
+}
+
+std::string replaced(std::string text, std::string_view what, std::string_view with) {
+    for (std::size_t at = text.find(what); at != std::string::npos;
+         at = text.find(what, at + with.size()))
+        text.replace(at, what.size(), with);
+    return text;
+}
+
+/// Commas that part thousands go: "1,024 FT" is one number. "s1,d1" and "1,5" stay apart.
+std::string withoutThousands(const std::string& text) {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const bool group = text[i] == ',' && i > 0 && isDigit(text[i - 1]) && i + 3 < text.size() &&
+                           allDigits(text.substr(i + 1, 3)) &&
+                           (i + 4 == text.size() || !isDigit(text[i + 4]));
+        if (!group)
+            out += text[i];
+    }
+    return out;
+}
+
+/// The words in capitals. Parted at everything but letters, digits and / . - ; a number is parted
+/// from the letters behind it ("23AWG"), and a dot or dash at either end falls away.
+std::vector<std::string> wordsOf(std::string_view given) {
+    std::string text;
+    for (const char c : given)
+        text += c >= 'a' && c <= 'z' ? static_cast<char>(c - 'a' + 'A') : c;
+    text = replaced(std::move(text), "×", "X");
+    text = replaced(std::move(text), "Ω", " OHM ");
+    text = replaced(std::move(text), "'", " FT ");
+    text = withoutThousands(text);
     std::vector<std::string> out;
     std::string word;
     const auto flush = [&] {
-        if (!word.empty())
-            out.push_back(word);
+        while (!word.empty() && (word.back() == '.' || word.back() == '-'))
+            word.pop_back();
+        const std::size_t from = word.find_first_not_of(".-");
+        if (from != std::string::npos)
+            out.push_back(word.substr(from));
         word.clear();
     };
-    for (char c : text) {
-        if (c >= 'a' && c <= 'z')
-            c = static_cast<char>(c - 'a' + 'A');
-        const bool digit = c >= '0' && c <= '9';
-        const bool letter = c >= 'A' && c <= 'Z';
-        if (!digit && !letter && c != '/' && c != '.' && c != '-') {
+    for (const char c : text) {
+        if (!isDigit(c) && !isLetter(c) && c != '/' && c != '.' && c != '-') {
             flush();
             continue;
         }
-        const bool onlyDigits = !word.empty() && std::all_of(word.begin(), word.end(), [](char d) {
-            return (d >= '0' && d <= '9') || d == '.';
+        const bool number = !word.empty() && std::all_of(word.begin(), word.end(), [](char d) {
+            return isDigit(d) || d == '.';
         });
-        if (letter && onlyDigits)
+        // "4X2X0.5" and "2024-11" stay whole.
+        if (isLetter(c) && c != 'X' && number)
             flush();
         word += c;
     }
@@ -36,28 +76,31 @@ std::vector<std::string> wordsOf(std::string_view text) {
     return out;
 }
 
-std::optional<double> numberOf(const std::string& word) {
+std::optional<double> numberOf(std::string_view word) {
     double out = 0;
     const auto [end, error] = std::from_chars(word.data(), word.data() + word.size(), out);
-    if (error != std::errc() || end != word.data() + word.size())
+    if (error != std::errc() || end != word.data() + word.size() || !(out >= 0))
         return std::nullopt;
     return out;
 }
 
 template <std::size_t N>
-bool oneOf(const std::string& word, const std::array<std::string_view, N>& list) {
+bool oneOf(std::string_view word, const std::array<std::string_view, N>& list) {
     return std::find(list.begin(), list.end(), word) != list.end();
 }
 
-std::optional<Jacket> ratingOf(const std::string& word) {
-    constexpr std::array<std::string_view, 9> plenum{"CMP",  "CL2P",   "CL3P", "CATVP", "MPP",
-                                                     "FPLP", "PLTC-P", "OFNP", "PLENUM"};
-    constexpr std::array<std::string_view, 7> riser{"CMR",  "CL2R", "CL3R", "CATVR",
-                                                    "FPLR", "MPR",  "RISER"};
-    constexpr std::array<std::string_view, 7> general{"CM",  "CMG",  "CMX", "CL2",
-                                                      "CL3", "CATV", "MP"};
-    constexpr std::array<std::string_view, 4> outdoor{"OUTDOOR", "UV", "SUNLIGHT", "SUN"};
-    constexpr std::array<std::string_view, 4> water{"BURIAL", "GEL", "WATERBLOCK", "WATERBLOCKED"};
+std::optional<Jacket> ratingOf(std::string_view word) {
+    constexpr std::array<std::string_view, 11> plenum{
+        "CMP", "CL2P", "CL3P", "CATVP", "MPP", "FPLP", "PLTC-P", "OFNP", "PLENUM", "FT6", "CMP-LP"};
+    constexpr std::array<std::string_view, 10> riser{"CMR", "CL2R", "CL3R",  "CATVR", "FPLR",
+                                                     "MPR", "FT4",  "RISER", "OFNR",  "CMR-LP"};
+    constexpr std::array<std::string_view, 10> general{"CM",  "CMG", "CMX",  "CMH",   "CL2",
+                                                       "CL3", "MP",  "CATV", "CATVX", "CM-LP"};
+    constexpr std::array<std::string_view, 5> outdoor{"OUTDOOR", "UV", "SUNLIGHT", "SUN",
+                                                      "UV-RESISTANT"};
+    constexpr std::array<std::string_view, 8> water{"BURIAL",        "GEL",          "FLOODED",
+                                                    "FLOODING",      "WATERBLOCK",   "WATERBLOCKED",
+                                                    "WATER-BLOCKED", "DIRECT-BURIAL"};
     if (oneOf(word, plenum))
         return Jacket::Plenum;
     if (oneOf(word, riser))
@@ -71,6 +114,32 @@ std::optional<Jacket> ratingOf(const std::string& word) {
     return std::nullopt;
 }
 
+/// Of several ratings on one jacket: what lies outside decides, else the highest.
+Jacket higher(Jacket a, Jacket b) {
+    const auto rank = [](Jacket jacket) {
+        switch (jacket) {
+        case Jacket::General:
+            return 1;
+        case Jacket::Riser:
+            return 2;
+        case Jacket::Plenum:
+            return 3;
+        case Jacket::Outdoor:
+            return 4;
+        case Jacket::WaterBlocked:
+            return 5;
+        default:
+            return 0;
+        }
+    };
+    return rank(b) > rank(a) ? b : a;
+}
+
+/// A gauge for a conductor given by its diameter.
+double awgOf(double mm) {
+    return std::round(36 - 39 * std::log(mm / 0.127) / std::log(92.0));
+}
+
 class Reader {
 public:
     Reader(std::string_view text, const Catalogue& catalogue)
@@ -78,28 +147,125 @@ public:
 
     JacketPrint read() {
         for (at_ = 0; at_ < words_.size(); ++at_)
-            if (!number() && !category() && !coax() && !screen() && !rating())
+            if (!make() && !gauge() && !number() && !category() && !coax() && !screen() &&
+                !fire() && !conductor() && !rating())
                 out_.left.push_back(words_[at_]);
         fit();
+        warn();
         return std::move(out_);
     }
 
 private:
+    [[nodiscard]] const std::string& word() const { return words_[at_]; }
     [[nodiscard]] std::string next(std::size_t by = 1) const {
         return at_ + by < words_.size() ? words_[at_ + by] : std::string();
     }
+    static bool plausibleAwg(double awg) { return awg >= 4 && awg <= 40; }
+    bool setAwg(double awg) {
+        if (!plausibleAwg(awg))
+            return false;
+        out_.awg = awg;
+        return true;
+    }
+    static bool isPairs(std::string_view unit) {
+        constexpr std::array<std::string_view, 5> pairs{"P", "PR", "PAIR", "PAIRS", "PRS"};
+        return oneOf(unit, pairs);
+    }
+
+    /// How it is made up: "4X2XAWG23/1", "4X2X0.57", "4X2X23" with AWG behind.
+    bool make() {
+        const std::string& w = word();
+        const std::size_t first = w.find('X');
+        if (first == std::string::npos || first == 0 || !allDigits(w.substr(0, first)))
+            return false;
+        const std::size_t second = w.find('X', first + 1);
+        if (second == std::string::npos || w.substr(first + 1, second - first - 1) != "2")
+            return false;
+        const std::string wire = w.substr(second + 1);
+        const int pairs = std::atoi(w.substr(0, std::min<std::size_t>(first, 4)).c_str());
+        if (wire == "AWG") {
+            if (!gaugeOf(next()))
+                return false;
+            ++at_;
+        } else if (wire.starts_with("AWG")) {
+            if (!gaugeOf(wire.substr(3)))
+                return false;
+        } else if (wire.empty() && next().starts_with("AWG")) {
+            ++at_;
+            if (!(word() == "AWG" ? gaugeOf(next()) && ++at_ : gaugeOf(word().substr(3))))
+                return false;
+        } else if (const auto value = numberOf(wire.substr(0, wire.find('/')))) {
+            const bool mm = *value < 3; // 0.57 mm; a gauge is 18 and more
+            if (!(*value > 0) || !setAwg(mm ? awgOf(*value) : *value))
+                return false;
+            if (next() == (mm ? "MM" : "AWG"))
+                ++at_;
+        } else {
+            return false;
+        }
+        out_.pairs = pairs;
+        return true;
+    }
+    /// "23", "23/1" (solid), "26/7" (seven strands), "24/4P" (four pairs).
+    bool gaugeOf(std::string_view text) {
+        const std::size_t slash = text.find('/');
+        const auto awg = numberOf(text.substr(0, slash));
+        if (!awg || !setAwg(*awg))
+            return false;
+        if (slash == std::string_view::npos)
+            return true;
+        const std::string_view behind = text.substr(slash + 1);
+        const std::size_t digits = behind.find_first_not_of("0123456789");
+        const auto count = numberOf(behind.substr(0, digits));
+        if (!count)
+            return true;
+        if (digits == std::string_view::npos)
+            out_.stranded = *count > 1;
+        else if (isPairs(behind.substr(digits)))
+            out_.pairs = static_cast<int>(std::min(*count, 1e4));
+        return true;
+    }
+    bool gauge() {
+        const std::string& w = word();
+        // "AWG23/1", "AWG 24".
+        if (w.starts_with("AWG") && w.size() > 3 && isDigit(w[3]))
+            return gaugeOf(w.substr(3));
+        if (w == "AWG" && !next().empty() && isDigit(next()[0]) && gaugeOf(next())) {
+            ++at_;
+            return true;
+        }
+        // "24/4P": a gauge and its pairs; a date or a fraction is none.
+        const std::size_t slash = w.find('/');
+        if (slash == 2 && allDigits(w.substr(0, 2)) && w.size() > 4 &&
+            isPairs(w.substr(w.find_first_not_of("0123456789", 3) == std::string::npos
+                                 ? w.size()
+                                 : w.find_first_not_of("0123456789", 3))))
+            return gaugeOf(w);
+        // "24AWG/4PR", parted into "24" and "AWG/4PR".
+        if (allDigits(w) && next().starts_with("AWG/")) {
+            if (!gaugeOf(w + next().substr(3)))
+                return false;
+            ++at_;
+            return true;
+        }
+        return false;
+    }
     /// A number with the word after it.
     bool number() {
-        const auto value = numberOf(words_[at_]);
+        const auto value = numberOf(word());
         if (!value || *value > 1e6) // of nothing on a cable there is as much
             return false;
         const std::string unit = next();
-        constexpr std::array<std::string_view, 4> pairs{"PR", "PAIR", "PAIRS", "PRS"};
-        constexpr std::array<std::string_view, 4> feet{"FT", "FEET", "FOOT", "F"};
-        constexpr std::array<std::string_view, 5> metres{"M", "MTR", "METER", "METERS", "METRES"};
+        constexpr std::array<std::string_view, 3> feet{"FT", "FEET", "FOOT"};
+        constexpr std::array<std::string_view, 6> metres{"M",      "MTR",    "METER",
+                                                         "METERS", "METRES", "METRE"};
+        constexpr std::array<std::string_view, 4> strands{"SOLID", "STRANDED", "STR", "SLD"};
         if (unit == "AWG") {
-            out_.awg = *value;
-        } else if (oneOf(unit, pairs)) {
+            if (!setAwg(*value))
+                return false;
+            if (oneOf(next(2), strands))
+                out_.stranded = next(2).starts_with("STR");
+        } else if (isPairs(unit) && *value >= 1 && *value <= 4200) {
             out_.pairs = static_cast<int>(*value);
         } else if (unit == "OHM" || unit == "OHMS") {
             out_.impedanceOhm = *value;
@@ -113,101 +279,204 @@ private:
         return true;
     }
     bool category() {
-        std::string word = words_[at_];
-        std::string level;
-        for (const std::string_view head : {"CATEGORY", "CAT."})
-            if (word.starts_with(head))
-                word = "CAT" + word.substr(head.size());
-        if (!word.starts_with("CAT") || word.starts_with("CATV"))
-            return false;
-        level = word.substr(3);
+        std::string w = word();
         std::size_t taken = 0;
-        if (level.empty()) {
-            level = next(++taken);
+        bool named = false;
+        for (const std::string_view head : {"CATEGORY", "CAT"})
+            if (!named && w.starts_with(head)) {
+                w = w.substr(head.size());
+                named = true;
+            }
+        if (!named)
+            return false;
+        w = w.substr(std::min(w.find_first_not_of("-."), w.size()));
+        if (w.empty()) {
+            w = next(++taken);
             // "6A" was parted into "6" and "A".
             const std::string letter = next(taken + 1);
             if (letter == "A" || letter == "E") {
-                level += letter;
+                w += letter;
                 ++taken;
             }
         }
-        for (auto& c : level)
+        for (auto& c : w)
             c = c == 'E' ? 'e' : c;
         for (const auto& cable : catalogue_.cables)
             if (cable.category != Category::None && cable.kind == CableKind::Balanced &&
-                categoryName(cable.category) == "Cat " + level) {
-                out_.kind = "Cat " + level;
+                categoryName(cable.category) == "Cat " + w) {
+                out_.kind = "Cat " + w;
                 at_ += taken;
                 return true;
             }
         return false;
     }
+    /// "RG58C/U", "RG-6/U", "RG6U", "RG 213", "SERIES 11".
     bool coax() {
-        std::string word = words_[at_];
+        std::string w = word();
         std::size_t taken = 0;
-        if (word == "SERIES" || word == "RG") {
-            word += "-" + next(++taken);
-        } else if (word.starts_with("RG") && !word.starts_with("RG-")) {
-            word = "RG-" + word.substr(2);
+        if (w == "SERIES" || w == "RG")
+            w += "-" + next(++taken);
+        else if (w.starts_with("RG") && !w.starts_with("RG-"))
+            w = "RG-" + w.substr(2);
+        if (!w.starts_with("RG-") && !w.starts_with("SERIES-"))
+            return false;
+        const std::string behind = w.substr(w.find('-') + 1);
+        const std::size_t end = std::min(behind.find_first_not_of("0123456789"), behind.size());
+        if (end == 0)
+            return false;
+        std::string letters = behind.substr(end);
+        if (letters == "Q" || letters == "QS") {
+            out_.screen = "quad";
+            letters.clear();
         }
-        if (!word.starts_with("RG-") && !word.starts_with("SERIES-"))
+        constexpr std::array<std::string_view, 8> tails{"",    "/U",  "U", "A/U",
+                                                        "B/U", "C/U", "A", "B"};
+        if (!oneOf(letters, tails) && letters != "C")
             return false;
-        const std::string number = word.substr(word.find('-') + 1);
-        if (!numberOf(number.substr(0, number.find('/'))))
-            return false;
-        out_.kind = "series " + number.substr(0, number.find('/'));
+        out_.kind = "series " + behind.substr(0, end);
         at_ += taken;
+        // "RG 6 U" and "6 /U" leave their U behind.
+        if (next() == "U" || next() == "/U")
+            ++at_;
         return true;
     }
     bool screen() {
         constexpr std::array<std::string_view, 9> screens{
             "U/UTP", "F/UTP", "S/FTP", "S/UTP", "SF/UTP", "U/FTP", "F/FTP", "UTP", "FTP"};
-        if (oneOf(words_[at_], screens))
-            out_.screen = words_[at_] == "UTP"   ? "U/UTP"
-                          : words_[at_] == "FTP" ? "F/UTP"
-                                                 : words_[at_];
-        else if (words_[at_] == "QUAD" || words_[at_] == "TRI-SHIELD")
+        const std::string& w = word();
+        const auto shield = [&](std::string_view head) {
+            return w == head || w == std::string(head) + "-SHIELD" ||
+                   w == std::string(head) + "SHIELD" || w == std::string(head) + "-SHIELDED";
+        };
+        if (oneOf(w, screens))
+            out_.screen = w == "UTP" ? "U/UTP" : w == "FTP" ? "F/UTP" : w;
+        else if (shield("QUAD"))
             out_.screen = "quad";
+        else if (shield("TRI"))
+            out_.screen = "tri";
         else
             return false;
+        if (next() == "SHIELD" || next() == "SHIELDED")
+            ++at_;
         return true;
+    }
+    bool conductor() {
+        const std::string& w = word();
+        if (w == "CCA" || (w == "COPPER" && next() == "CLAD" && next(2).starts_with("ALUM"))) {
+            out_.copperClad = true;
+            at_ += w == "CCA" ? 0 : 2;
+            return true;
+        }
+        if (w == "COPPER-CLAD" && next().starts_with("ALUM")) {
+            out_.copperClad = true;
+            ++at_;
+            return true;
+        }
+        if (w == "STRANDED" || w == "SOLID") {
+            out_.stranded = w == "STRANDED";
+            return true;
+        }
+        return false;
+    }
+    /// Reaction to fire by EN 13501-6: "B2CA-S1A,D1,A1", "DCA S2 D2 A1", "ECA"; and low smoke.
+    bool fire() {
+        constexpr std::array<std::string_view, 5> smoke{"LSZH", "LS0H", "LSOH", "LSFROH", "FRNC"};
+        if (oneOf(word(), smoke) || word() == "HFFR" || word() == "LSHF") {
+            out_.lowSmoke = true;
+            return true;
+        }
+        constexpr std::array<std::string_view, 7> classes{"ACA", "B1CA", "B2CA", "DCA",
+                                                          "ECA", "FCA",  "CCA"};
+        const std::string& w = word();
+        const std::string main = w.substr(0, w.find('-'));
+        // "CCA" by itself is copper-clad aluminium; with smoke and droplets behind it is a class.
+        const bool cca = main == "CCA" && (w.size() > 3 || isSubclass(next()));
+        if (!cca && (main == "CCA" || !oneOf(main, classes)))
+            return false;
+        const std::string said = main.substr(0, main.size() - 2) + "ca";
+        std::string parts = w.size() > main.size() ? w.substr(main.size()) : std::string();
+        while (isSubclass(next())) {
+            parts += (parts.empty() ? "-" : ",") + next();
+            ++at_;
+        }
+        for (auto& c : parts)
+            c = isLetter(c) ? static_cast<char>(c - 'A' + 'a') : c;
+        out_.fireClass = said + parts;
+        return true;
+    }
+    static bool isSubclass(std::string_view w) {
+        constexpr std::array<std::string_view, 11> known{"S1", "S1A", "S1B", "S2", "S3", "D0",
+                                                         "D1", "D2",  "A1",  "A2", "A3"};
+        const std::size_t dash = w.find('-');
+        return oneOf(w.substr(0, dash), known);
     }
     bool rating() {
-        const auto jacket = ratingOf(words_[at_]);
+        std::string w = word();
+        std::size_t taken = 0;
+        if (w == "DIRECT" && next() == "BURIAL") {
+            w = "BURIAL";
+            taken = 1;
+        }
+        const auto jacket = ratingOf(w);
         if (!jacket)
             return false;
-        // "CMX OUTDOOR", "CMR … DIRECT BURIAL": what lies outside decides.
-        if (out_.jacket == Jacket::Unknown || *jacket >= Jacket::Outdoor) {
-            out_.jacket = *jacket;
-            out_.rating = words_[at_];
-        }
+        at_ += taken;
+        const Jacket now = higher(out_.jacket, *jacket);
+        if (now != out_.jacket || out_.rating.empty())
+            out_.rating = w;
+        out_.jacket = now;
         return true;
     }
-    /// Which cables of the catalogue it can be.
+    /// Which cables of the catalogue it can be; those that are made up just so, where there are
+    /// any.
     void fit() {
-        const std::string series =
-            out_.kind.starts_with("series ") ? out_.kind.substr(7) : std::string();
+        const bool series = out_.kind.starts_with("series ");
+        std::vector<std::string> justSo;
         for (const auto& cable : catalogue_.cables) {
-            bool fits = false;
-            if (!series.empty()) {
-                const std::string end = "s" + series;
-                const std::string rg = "rg" + series;
-                fits = cable.id == "coax-" + end || cable.id == "coax-" + end + "-quad" ||
-                       cable.id == "coax-" + rg;
-                if (out_.screen == "quad" && cable.id.find("-quad") == std::string::npos)
-                    fits = false;
-            } else if (!out_.kind.empty()) {
-                fits = cable.kind == CableKind::Balanced && cable.category != Category::None &&
-                       categoryName(cable.category) == out_.kind &&
-                       (out_.screen.empty() ||
-                        (out_.screen == "U/UTP") == (cable.screen == Screen::None));
-            }
-            if (fits && out_.impedanceOhm &&
-                std::abs(cable.impedanceOhm.value - *out_.impedanceOhm) > 1)
-                fits = false;
-            if (fits)
-                out_.cableIds.push_back(cable.id);
+            if (out_.kind.empty() || (series ? !fitsSeries(cable) : !fitsPairs(cable)) ||
+                (out_.impedanceOhm && std::abs(cable.impedanceOhm.value - *out_.impedanceOhm) > 1))
+                continue;
+            out_.cableIds.push_back(cable.id);
+            if (!out_.screen.empty() && cable.name.ends_with(" " + out_.screen))
+                justSo.push_back(cable.id);
         }
+        if (!justSo.empty())
+            out_.cableIds = std::move(justSo);
+    }
+    [[nodiscard]] bool fitsSeries(const Cable& cable) const {
+        const std::string number = out_.kind.substr(7);
+        const std::string stem = "coax-s" + number;
+        if (cable.id == "coax-rg" + number)
+            return true;
+        if (cable.id != stem && !cable.id.starts_with(stem + "-"))
+            return false;
+        const bool quad = cable.id.ends_with("-quad");
+        const bool tri = cable.id.ends_with("-tri");
+        return out_.screen == "quad" ? quad : out_.screen == "tri" ? tri : true;
+    }
+    [[nodiscard]] bool fitsPairs(const Cable& cable) const {
+        if (cable.kind != CableKind::Balanced || cable.category == Category::None ||
+            categoryName(cable.category) != out_.kind || cable.id.starts_with("trunk") ||
+            cable.id.starts_with("leased"))
+            return false;
+        const bool cord = cable.stranded;
+        if (cord != (out_.awg && *out_.awg >= 28))
+            return false;
+        if (out_.screen.empty())
+            return true;
+        const bool pairs = out_.screen.ends_with("/FTP");
+        const Screen screen = out_.screen == "U/UTP" ? Screen::None
+                              : pairs                ? Screen::Pairs
+                                                     : Screen::Overall;
+        return cable.screen == screen;
+    }
+    void warn() {
+        if (out_.copperClad)
+            out_.warnings.emplace_back(
+                "copper-clad aluminium: about 1.55 times the loop resistance of copper, so warmer "
+                "and "
+                "shorter with power over its pairs; it breaks in punch-downs and screws, and is no "
+                "category cable whatever is printed");
     }
 
     std::vector<std::string> words_;
@@ -221,7 +490,7 @@ private:
 Outcome<JacketPrint> readJacketPrint(std::string_view text, const Catalogue& catalogue) {
     JacketPrint out = Reader(text, catalogue).read();
     if (out.kind.empty() && !out.awg && out.screen.empty() && out.jacket == Jacket::Unknown &&
-        !out.markM)
+        !out.markM && out.fireClass.empty() && !out.lowSmoke && !out.copperClad)
         return refuse("jacket print", "nothing in it tells what cable it is",
                       "Type what stands on the jacket: 23 AWG 4PR U/UTP CAT 6 CMR 0412 FT");
     return out;

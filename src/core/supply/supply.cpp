@@ -124,6 +124,21 @@ Outcome<PoweredType> poweredType(int type) {
     return types[static_cast<std::size_t>(type - 1)];
 }
 
+Outcome<PoweredType> poweredClass(int deviceClass) {
+    static constexpr std::array<PoweredType, 8> classes{{{1, 4, 3.84, 2, 44, 20},
+                                                         {1, 7, 6.49, 2, 44, 20},
+                                                         {1, 15.4, 12.95, 2, 44, 20},
+                                                         {2, 30, 25.5, 2, 50, 12.5},
+                                                         {3, 45, 40, 4, 50, 12.5},
+                                                         {3, 60, 51, 4, 50, 12.5},
+                                                         {4, 75, 62, 4, 52, 12.5},
+                                                         {4, 90, 71.3, 4, 52, 12.5}}};
+    if (deviceClass < 1 || deviceClass > 8)
+        return refuse("powered data line", "there is no class " + std::to_string(deviceClass),
+                      "Classes of powered devices are 1 to 8: 3.84 to 71.3 W");
+    return classes[static_cast<std::size_t>(deviceClass - 1)];
+}
+
 double poweredLoopOhm(const PoweredType& type, double pairLoopOhm) {
     return pairLoopOhm / type.pairs;
 }

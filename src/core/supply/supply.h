@@ -59,6 +59,9 @@ struct PoweredType {
     double leastSourceV = 0, pairSetLoopOhm = 0;
 };
 Outcome<PoweredType> poweredType(int type);
+/// The least a source of a powered device's class 1 … 8 gives it, and what is to be had: the type,
+/// pairs and volts that class is served by. Source: IEEE 802.3 clauses 33 and 145.
+Outcome<PoweredType> poweredClass(int deviceClass);
 /// Loop resistance of a link for a type: two pairs in parallel there and back make one pair-set, of
 /// half a pair's loop; four pairs two of them side by side.
 double poweredLoopOhm(const PoweredType& type, double pairLoopOhm);

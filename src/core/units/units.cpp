@@ -241,6 +241,15 @@ std::string formatWarmth(double differenceC, UnitSystem system) {
                                         : formatFixed(differenceC * 1.8, 0) + " °F";
 }
 
+std::string formatWatt(double watt) {
+    std::string out = formatFixed(watt, 2);
+    while (out.back() == '0')
+        out.pop_back();
+    if (out.back() == '.')
+        out.pop_back();
+    return out + " W";
+}
+
 std::string formatMhz(double frequencyMhz) {
     std::string out = formatFixed(frequencyMhz, frequencyMhz < 10     ? 3
                                                 : frequencyMhz < 1000 ? 1

@@ -27,6 +27,8 @@ std::string formatFixed(double value, int decimals);
 std::string formatLength(double lengthM, UnitSystem system, int decimals = 1);
 /// `31 °C` or `88 °F`.
 std::string formatTemperature(double temperatureC, UnitSystem system);
+/// "12.95 W", "25.5 W", "60 W": watts to a hundredth, without noughts behind.
+std::string formatWatt(double watt);
 /// A temperature difference: `11 °C` or `20 °F`.
 std::string formatWarmth(double differenceC, UnitSystem system);
 /// A sentence of the core with its metres, millimetres and °C turned into feet, inches and °F:

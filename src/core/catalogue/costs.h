@@ -1,0 +1,41 @@
+#pragma once
+#include <string>
+
+namespace burin {
+
+struct Cable;
+
+/// Prices and hours of the changes that are proposed, in any one currency: they rank changes,
+/// cheapest first, and are no offer. Source: plain defaults of catalogue/costs.json.
+struct Costs {
+    double perHour = 0;
+    double pad = 0, equaliser = 0, tap = 0, amplifier = 0, terminator = 0, supply = 0,
+           connector = 0;
+    double cablePerMetrePerSquareMm = 0; ///< of the square of the jacket's diameter
+    double hoursToPutIn = 0;             ///< a part that is screwed in
+    double hoursForMainsFedPart = 0;     ///< one that wants a socket
+    double hoursToPull = 0, hoursToPullPerMetre = 0;
+    std::string source;
+};
+
+/// What a change takes.
+struct Cost {
+    double price = 0, hours = 0;
+    [[nodiscard]] double total(const Costs& costs) const { return price + hours * costs.perHour; }
+    Cost& operator+=(const Cost& other) {
+        price += other.price;
+        hours += other.hours;
+        return *this;
+    }
+    /// "about 27 in parts, 0.5 h".
+    [[nodiscard]] std::string text() const;
+};
+
+/// A part put in; one that wants mains takes longer.
+Cost partCost(const Costs& costs, double price, bool mainsFed = false);
+/// So many metres of another cable: pulled anew and made off with two ends where the first lies
+/// already; else what it costs more than the one that was planned.
+Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM,
+               bool pulled);
+
+} // namespace burin

@@ -1,0 +1,41 @@
+#include "core/finding/trial.h"
+#include "core/finding/system_finding.h"
+#include <algorithm>
+
+namespace burin {
+
+Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
+    Trial out;
+    const FindingOptions options{
+        .points = 30, .alternatives = false, .measurements = false, .reaches = false};
+    RunFinding found = findRun(job, other, catalogue, {}, options);
+    bool whole = true;
+    const Distribution* distribution = job.distributionOf(other.id);
+    const BusChain* bus = job.busOf(other.id);
+    if (distribution != nullptr || bus != nullptr) {
+        Job with = job;
+        const auto it = std::find_if(with.runs.begin(), with.runs.end(),
+                                     [&](const Run& run) { return run.id == other.id; });
+        if (it == with.runs.end())
+            return out;
+        *it = other;
+        if (distribution != nullptr) {
+            const auto then = findDistribution(with, *distribution, catalogue, Propose::No);
+            overlay(found, then, with, catalogue);
+            whole = then.good;
+        }
+        if (bus != nullptr) {
+            const auto then = findBusChain(with, *bus, catalogue, Propose::No);
+            overlay(found, then);
+            whole = whole && then.good;
+        }
+    }
+    out.holds = whole && (found.outlook == Outlook::Holds || found.outlook == Outlook::Tight);
+    out.reach = std::move(found.reach);
+    out.reason = std::move(found.outlookReason);
+    if (!whole && out.reason.empty())
+        out.reason = "the whole it is part of is not good then";
+    return out;
+}
+
+} // namespace burin

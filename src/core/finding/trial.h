@@ -1,0 +1,16 @@
+#pragma once
+#include "core/finding/run_finding.h"
+
+namespace burin {
+
+/// How a run would fare, changed.
+struct Trial {
+    bool holds = false; ///< the run, and the whole of the distribution or bus it is part of
+    Reach reach;
+    std::string reason;
+};
+/// Puts `other` in the place of the job's run of the same id and computes it: reach, fit, warmth,
+/// power, and its whole system.
+Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue);
+
+} // namespace burin

@@ -1,0 +1,259 @@
+// Every change that is shown as a cure is put in place here and computed again: of runs, buses and
+// feedlines (trees: test_tree.cpp).
+#include "core/coax/feedline.h"
+#include "core/finding/alternatives.h"
+#include "core/finding/bus_cures.h"
+#include "core/finding/job_findings.h"
+#include "core/job/system_edit.h"
+#include "core/shipped.h"
+#include <cstdlib>
+#include <random>
+
+using namespace burin;
+
+namespace {
+
+class Dice {
+public:
+    explicit Dice(unsigned seed) : random_(seed) {}
+    int upTo(int most) { return std::uniform_int_distribution<int>(0, most)(random_); }
+    double between(double least, double most) {
+        return std::uniform_real_distribution<double>(least, most)(random_);
+    }
+    template <typename T> const T& of(const std::vector<T>& list) {
+        return list[static_cast<std::size_t>(upTo(static_cast<int>(list.size()) - 1))];
+    }
+
+private:
+    std::mt19937 random_;
+};
+
+bool good(const RunFinding& f) {
+    return f.outlook == Outlook::Holds || f.outlook == Outlook::Tight;
+}
+
+/// What adopting a cure does to a run: as the screen does it.
+Run cured(Run run, const Cure& cure) {
+    if (!cure.cableId.empty())
+        run.cableId = cure.cableId;
+    run.perDirection = run.perDirection || cure.perDirection;
+    if (!cure.cords.empty())
+        run.cords = cure.cords;
+    if (!cure.connections.empty())
+        run.connections = cure.connections;
+    return run;
+}
+
+RunFinding plain(const Job& job, const Run& run) {
+    return findRun(job, run, shipped(), {},
+                   {.points = 40, .alternatives = false, .measurements = false, .reaches = false});
+}
+
+} // namespace
+
+TEST(Cures, aThousandRunsWithSomethingWrong) {
+    Dice dice(7);
+    const std::vector<std::string> balanced{"cat5e-utp", "cat6-utp",  "cat6a-utp", "cat6a-futp",
+                                            "cat3-utp",  "cat7-sftp", "cat5-utp"};
+    const std::vector<std::string> coax{"coax-s6", "coax-s59", "coax-s11-quad", "coax-sat46",
+                                        "coax-rg58"};
+    const std::vector<std::string> data{"1g", "10g", "5g", "100m", "t1", "voice", "25g"};
+    const std::vector<std::string> video{"tv", "sat-if", "sdi-2970", "sdi-270", "cvbs", "catv"};
+    int failing = 0;
+    int cures = 0;
+    int parts = 0;
+    const int count = trials(1000);
+    for (int i = 0; i < count; ++i) {
+        const bool pairs = i % 2 == 0;
+        Job job = oneRunJob(pairs ? dice.of(balanced) : dice.of(coax),
+                            pairs ? dice.of(data) : dice.of(video), dice.between(1, 150));
+        burin::Run& run = job.runs[0];
+        run.stretches[0].temperatureC = dice.upTo(3) == 0 ? dice.between(20, 70) : 20;
+        run.stretches[0].neighbours = dice.upTo(40);
+        if (pairs && dice.upTo(3) == 0)
+            run.poweredType = 1 + dice.upTo(3);
+        if (!pairs) {
+            run.headLevel = run.serviceId == "catv" ? dice.between(-10, 30) : dice.between(40, 110);
+            const std::vector<std::string> ends{"f-compression", "bnc", "n", "uhf"};
+            run.connections = {{End::Near, dice.of(ends), 0}, {End::Far, dice.of(ends), 0}};
+        }
+        const RunFinding f = findRun(job, run, shipped(), {}, {.points = 40, .reaches = false});
+        EXPECT_FALSE(f.outlookReason.empty());
+        failing += good(f) ? 0 : 1;
+        for (const auto& cure : f.cures) {
+            if (!cure.holds)
+                continue;
+            ++cures;
+            if (!cure.changesRun()) {
+                ++parts; // parts ahead of it: held against the tree they make in test_tree.cpp
+                EXPECT_FALSE(good(f)) << cure.title;
+                continue;
+            }
+            const RunFinding then = plain(job, cured(run, cure));
+            EXPECT_TRUE(good(then)) << run.serviceId << " " << run.cableId << " → " << cure.title
+                                    << ": " << then.outlookReason;
+        }
+        // Cheapest first, and what does not hold after what does.
+        for (std::size_t k = 1; k < f.cures.size(); ++k) {
+            const auto& a = f.cures[k - 1];
+            const auto& b = f.cures[k];
+            EXPECT_TRUE(a.holds || !b.holds);
+            if (a.holds && b.holds) {
+                EXPECT_LE(a.cost.total(shipped().costs), b.cost.total(shipped().costs) + 1e-9);
+            }
+        }
+        // Where any cable of its kind cures it, one is shown.
+        if (good(f) || i % 5 != 0)
+            continue;
+        bool possible = false;
+        for (const auto& cable : shipped().cables)
+            possible = possible || (cable.kind == shipped().cable(run.cableId)->kind &&
+                                    good(plain(job, rebuilt(run, shipped(), cable))));
+        const bool shown = std::any_of(f.cures.begin(), f.cures.end(),
+                                       [](const auto& cure) { return cure.holds; });
+        EXPECT_TRUE(shown || !possible) << run.serviceId << " on " << run.cableId;
+    }
+    EXPECT_GT(failing, count * 2 / 5);
+    EXPECT_GT(cures, count);
+    EXPECT_GT(parts, count / 50);
+}
+
+TEST(Cures, runsOfASystemAreCuredWithAllOfIt) {
+    // Three outlets, one of them weak: only what leaves every outlet in its window is a cure.
+    Job job;
+    job.rooms.push_back({"r", "SL", "Sail loft", 0, 0});
+    const auto add = [&](const char* label, double metres) {
+        Job one = oneRunJob("coax-s6", "tv", metres);
+        burin::Run run = one.runs[0];
+        run.id = run.label = label;
+        run.connections = {{End::Near, "f-compression", 0}, {End::Far, "f-compression", 0}};
+        job.runs.push_back(run);
+    };
+    add("TRUNK", 20);
+    add("TV1", 20);
+    add("TV2", 100);
+    Distribution d = newDistribution(job.runs[0]);
+    d.id = "d";
+    d.serviceId = "tv";
+    d.headLevel = 74;
+    d.channels = 20;
+    d.parts[0].unit = {};
+    d.parts[0].unit.part = TreePart::Splitter;
+    d.parts[0].unit.ways = 4;
+    d.parts[0].name = "shelf";
+    d = hungOn(d, job.runs[1], d.parts[0].id, false);
+    d = hungOn(d, job.runs[2], d.parts[0].id, false);
+    job.distributions = {d};
+    ASSERT_FALSE(findDistribution(job, d, shipped()).good);
+    const auto cures = curesOf(job, job.runs[2], shipped());
+    int held = 0;
+    for (const auto& cure : cures) {
+        if (!cure.holds)
+            continue;
+        ++held;
+        Job with = job;
+        with.runs[2] = cured(with.runs[2], cure);
+        EXPECT_TRUE(findDistribution(with, d, shipped()).good) << cure.title;
+    }
+    EXPECT_GT(held, 0);
+    // Its reach is told from the level where it hangs, not from a level that nobody typed.
+    const auto all = findJob(job, shipped(), {});
+    ASSERT_TRUE(all.runs[2].reach.reachM) << all.runs[2].reach.reason;
+    EXPECT_LT(*all.runs[2].reach.reachM, 100);
+    Job shorter = job;
+    shorter.runs[2] = withLength(shorter.runs[2], *all.runs[2].reach.reachM - 0.01);
+    EXPECT_TRUE(findDistribution(shorter, d, shipped()).good);
+    shorter.runs[2] = withLength(shorter.runs[2], *all.runs[2].reach.reachM + 0.1);
+    EXPECT_FALSE(findDistribution(shorter, d, shipped()).good);
+}
+
+namespace {
+
+/// A door bus of random length, loads, stubs and ends.
+Job randomBus(Dice& dice) {
+    Job job;
+    job.rooms.push_back({"r", "SL", "Sail loft", 0, 0});
+    const int readers = 1 + dice.upTo(3);
+    const std::vector<std::string> cables{"bus-120", "pair24-120", "cat5e-utp", "door-composite"};
+    const std::string cable = dice.of(cables);
+    BusChain bus;
+    for (int i = 0; i < readers; ++i) {
+        Run run = oneRunJob(cable, "rs485", dice.between(5, 250)).runs[0];
+        run.id = run.label = "R" + std::to_string(i);
+        run.cords.clear();
+        job.runs.push_back(run);
+        bus = i == 0 ? newBus(run) : goingOn(bus, run, static_cast<std::size_t>(i));
+    }
+    bus.id = "bus";
+    bus.bitRateKbit = dice.upTo(1) == 0 ? 9.6 : dice.between(19.2, 2500);
+    bus.supplyV = dice.upTo(3) == 0 ? 0 : 13.6;
+    bus.supplyToleranceShare = 0.05;
+    for (std::size_t i = 0; i < bus.devices.size(); ++i) {
+        auto& device = bus.devices[i];
+        device.terminatorOhm.reset();
+        if (dice.upTo(2) == 0)
+            device.terminatorOhm = 120;
+        device.stubM = dice.upTo(3) == 0 ? dice.between(0, 20) : 0;
+        if (i == 0 || bus.supplyV == 0)
+            continue;
+        device.ampere = dice.between(0.05, 0.25);
+        device.leastV = 10.8;
+        if (dice.upTo(4) == 0)
+            device.strikeAmpere = 0.5;
+    }
+    job.buses = {bus};
+    return job;
+}
+
+} // namespace
+
+TEST(Cures, busesWithSomethingWrong) {
+    Dice dice(11);
+    // A waveform takes its time: all of them with the other trials (scripts/trials.sh).
+    const char* all = std::getenv("BURIN_TRIALS");
+    const int count = all != nullptr && std::string(all) == "all" ? 1000 : trials(100);
+    int wrong = 0;
+    int shown = 0;
+    for (int i = 0; i < count; ++i) {
+        const Job job = randomBus(dice);
+        const auto f = findBusChain(job, job.buses[0], shipped(), Propose::No);
+        if (!f.faults.empty() || f.good)
+            continue;
+        ++wrong;
+        for (const auto& cure : busCures(job, job.buses[0], shipped())) {
+            ++shown;
+            if (!cure.after)
+                continue; // a supply comes in between, which no bus of a job holds
+            Job with = job;
+            with.buses[0] = *cure.after;
+            EXPECT_TRUE(findBusChain(with, with.buses[0], shipped(), Propose::No).good)
+                << cure.what;
+        }
+    }
+    EXPECT_GT(wrong, count / 3);
+    EXPECT_GT(shown, wrong / 2);
+}
+
+TEST(Cures, feedlinesAreWorthWhatIsSaid) {
+    Dice dice(13);
+    const std::vector<std::string> cables{"coax-rg58", "coax-ll6", "coax-mini8", "coax-rg213"};
+    for (int i = 0; i < trials(1000); ++i) {
+        FeedlineQuestion q;
+        q.link.cable = shipped().cable(dice.of(cables));
+        q.link.stretches = {{dice.between(1, 80), dice.between(-10, 50)}};
+        q.frequencyMhz = dice.between(1, 1300);
+        q.powerW = dice.between(1, 400);
+        q.loadRatio = dice.between(1, 5);
+        for (const auto& change : feedlineChanges(q, shipped())) {
+            FeedlineQuestion with = q;
+            if (change.cableId.empty())
+                with.link.stretches[0].lengthM *= 0.9;
+            else
+                with.link.cable = shipped().cable(change.cableId);
+            EXPECT_NEAR(findFeedline(with, shipped())->powerAtAerialW, change.powerAtAerialW,
+                        1e-6 * q.powerW)
+                << change.what;
+            EXPECT_GT(change.savedDb, 0) << change.what;
+        }
+    }
+}
