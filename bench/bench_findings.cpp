@@ -140,6 +140,7 @@ void mixed500(benchmark::State& state) {
     const Bench& b = bench();
     JobFindingOptions options;
     options.threads = static_cast<int>(state.range(0));
+    options.cures = false; // as on the screen, where they are looked for one system at a time
     for (auto _ : state)
         benchmark::DoNotOptimize(findJob(mixed(), b.catalogue, b.files, options));
 }
@@ -152,8 +153,11 @@ void mixed500OneEdit(benchmark::State& state) {
     const auto known = findJob(before, b.catalogue, b.files);
     Job after = before;
     after.runs[static_cast<std::size_t>(state.range(0))].stretches[0].lengthM += 1;
+    JobFindingOptions options;
+    options.cures = false;
+    options.curesFor = after.runs[static_cast<std::size_t>(state.range(0))].id;
     for (auto _ : state)
-        benchmark::DoNotOptimize(findJob(after, b.catalogue, b.files, {}, {&before, &known}));
+        benchmark::DoNotOptimize(findJob(after, b.catalogue, b.files, options, {&before, &known}));
 }
 BENCHMARK(mixed500OneEdit)
     ->Arg(3)
@@ -161,6 +165,15 @@ BENCHMARK(mixed500OneEdit)
     ->Arg(401)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
+
+/// What the screen asks for at each other run that is chosen: everything about it, cures among it.
+void oneRunWithCures(benchmark::State& state) {
+    const Bench& b = bench();
+    const Run& run = b.job.runs[static_cast<std::size_t>(state.range(0))];
+    for (auto _ : state)
+        benchmark::DoNotOptimize(findRun(b.job, run, b.catalogue, b.files));
+}
+BENCHMARK(oneRunWithCures)->Arg(0)->Arg(3)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

@@ -145,15 +145,15 @@ OutJson toJson(const RunFinding& f) {
     if (f.wayM)
         out["wayM"] = *f.wayM;
     out["cures"] = OutJson::array();
-    for (const auto& c : f.cures)
-        out["cures"].push_back({{"title", c.title},
-                                {"cable", c.cableId},
-                                {"cablePerDirection", c.perDirection},
-                                {"holds", c.holds},
-                                {"spareM", c.reach.reachM ? OutJson(c.spareM) : OutJson()},
-                                {"price", c.cost.price},
-                                {"hours", c.cost.hours},
-                                {"reason", c.reason}});
+    for (const auto& c : f.cures) {
+        OutJson row = {
+            {"title", c.title},  {"cable", c.cableId},    {"cablePerDirection", c.perDirection},
+            {"holds", c.holds},  {"price", c.cost.price}, {"hours", c.cost.hours},
+            {"reason", c.reason}};
+        if (c.reach.reachM)
+            row["spareM"] = c.spareM;
+        out["cures"].push_back(row);
+    }
     out["measurements"] = OutJson::array();
     for (const auto& m : f.measurements)
         out["measurements"].push_back(toJson(m));

@@ -183,7 +183,7 @@ TEST(Systems, AStrikeOnTheReadersPairIsBlamed) {
     job.buses[0].devices[2].strikeAmpere = 0.5;
     auto f = findBusChain(job, job.buses[0], shipped());
     EXPECT_FALSE(f.good);
-    EXPECT_NE(f.reasons[2][0].find("10.8 V are needed"), std::string::npos) << f.reasons[2][0];
+    EXPECT_NE(f.reasons[2][0].find("10.80 V are needed"), std::string::npos) << f.reasons[2][0];
     // Each cure was put in place: with it the whole bus is good.
     ASSERT_FALSE(f.cures.empty());
     for (const auto& cure : f.cures) {

@@ -602,7 +602,7 @@ private slots:
         QVERIFY(!importJob(first, "first.json", other, "t").has_value());
         const QString third = folder_->filePath(QStringLiteral("third.burin"));
         std::string newer = first;
-        newer.replace(newer.find("\"version\": 4"), 12, "\"version\": 7");
+        newer.replace(newer.find("\"version\": 5"), 12, "\"version\": 7");
         QVERIFY(!importJob(newer, "newer.json", third, "t").has_value());
         std::string broken = first;
         broken.replace(broken.find("\"base64\": \""), 14, "\"base64\": \"AAA");

@@ -102,6 +102,7 @@ void Session::recompute() {
                  known = findings_, wanted = current_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
+        options.cures = false;
         options.curesFor = wanted;
         options.site = snapshot.site.get();
         auto all = std::make_shared<JobFindings>();

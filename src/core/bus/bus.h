@@ -7,6 +7,9 @@
 
 namespace burin {
 
+/// Impedance of the cable a bus is made for: TIA-485-A.
+inline constexpr double busOhm = 120;
+
 /// One device of a bus, with the cable that comes from the one before it.
 struct BusNode {
     std::string name;

@@ -37,6 +37,11 @@ std::string_view bundleSchoolKey(BundleSchool school) {
     return schoolKeys[static_cast<std::size_t>(school)];
 }
 
+bool Cable::isProposedFor(std::string_view serviceId) const {
+    return !proposedFor ||
+           std::find(proposedFor->begin(), proposedFor->end(), serviceId) != proposedFor->end();
+}
+
 double LoopRule::mostOhm() const {
     return loadOhm * (std::pow(10, maxDb / 20) - 1);
 }

@@ -56,7 +56,12 @@ struct Cable {
     std::optional<Figure> supplyAwg; ///< composite: conductors for supply beside the data pair
     bool stranded = false;
     bool userDefined = false; ///< lives in the job, not in the catalogue
+    /// Services it is proposed for, by id; none: whatever its kind and figures allow. Empty: it is
+    /// known and judged, and never proposed (legacy cable, cords).
+    std::optional<std::vector<std::string>> proposedFor;
     bool operator==(const Cable&) const = default;
+
+    [[nodiscard]] bool isProposedFor(std::string_view serviceId) const;
 };
 
 enum class Weather { Indoors, Booted, Sealed }; ///< what a connector bears, rising

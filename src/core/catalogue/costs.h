@@ -9,8 +9,7 @@ struct Cable;
 /// cheapest first, and are no offer. Source: plain defaults of catalogue/costs.json.
 struct Costs {
     double perHour = 0;
-    double pad = 0, equaliser = 0, tap = 0, amplifier = 0, terminator = 0, supply = 0,
-           connector = 0;
+    double pad = 0, equaliser = 0, amplifier = 0, terminator = 0, supply = 0, connector = 0;
     double cablePerMetrePerSquareMm = 0; ///< of the square of the jacket's diameter
     double hoursToPutIn = 0;             ///< a part that is screwed in
     double hoursForMainsFedPart = 0;     ///< one that wants a socket

@@ -292,7 +292,6 @@ Costs costsOf(JsonObject in, const Sources& sources) {
     take("perHour", out.perHour);
     take("pad", out.pad);
     take("equaliser", out.equaliser);
-    take("tap", out.tap);
     take("amplifier", out.amplifier);
     take("terminator", out.terminator);
     take("supply", out.supply);

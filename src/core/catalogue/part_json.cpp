@@ -84,6 +84,15 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
     out.conductorOhmPerKm = figure(in, "conductorOhmPerKm", 0.01, 2000, sources);
     out.diameterMm = optionalFigure(in, "diameterMm", 1, 100, sources);
     out.stranded = in.booleanOr("stranded", false);
+    if (in.find("proposedFor") != nullptr) {
+        out.proposedFor.emplace();
+        for (const auto& id : in.array("proposedFor")) {
+            if (!id.is_string())
+                in.fail("proposedFor", "holds something that is no id",
+                        "Name services by their id");
+            out.proposedFor->push_back(id.get<std::string>());
+        }
+    }
     in.close();
     return out;
 }
@@ -185,6 +194,8 @@ std::string writeCable(const Cable& cable) {
     put("diameterMm", cable.diameterMm);
     if (cable.stranded)
         out["stranded"] = true;
+    if (cable.proposedFor)
+        out["proposedFor"] = *cable.proposedFor;
     return out.dump();
 }
 

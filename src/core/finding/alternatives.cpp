@@ -1,8 +1,10 @@
 #include "core/finding/alternatives.h"
+#include "core/bus/bus.h"
 #include "core/connector/fit.h"
 #include "core/finding/trial.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <cmath>
 
 namespace burin {
 Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
@@ -146,11 +148,13 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
     const double length = run.lengthM();
     const bool pulled = job.isMeasured(run.id);
     for (const auto& cable : catalogue.cables) {
-        if (cable.id == now->id || cable.kind != now->kind ||
+        if (cable.id == now->id || cable.kind != now->kind || !cable.isProposedFor(service->id) ||
             std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
                 service->kinds.end())
             continue;
         Cure cure = cureBy(job, rebuilt(run, catalogue, cable), run, catalogue);
+        if (service->bus && std::abs(cable.impedanceOhm.value / busOhm - 1) > 0.1)
+            continue; // short and quiet at best
         // What cannot serve at any length is no change worth showing.
         if (cure.reach.boundBy == Bound::Impedance || cure.reach.boundBy == Bound::Unsuitable ||
             (!cure.reach.reachM && !cure.holds))

@@ -1,4 +1,5 @@
 #include "core/finding/cable_choice.h"
+#include "core/bus/bus.h"
 #include "core/finding/alternatives.h"
 #include "core/job/run_text.h"
 #include "core/lookup.h"
@@ -36,9 +37,6 @@ Needs needsOf(const SitePlan& plan, const Run& run, const Job& job, const Servic
         service.sharedCableM && !run.perDirection && run.lengthM() + cords > *service.sharedCableM;
     return out;
 }
-
-/// Impedance a bus is made for: TIA-485-A.
-constexpr double busOhm = 120;
 
 double size(const Cable& cable) {
     return (cable.diameterMm ? cable.diameterMm->value : 6.0) +
@@ -128,6 +126,8 @@ std::vector<CableChoice> chooseCable(const Job& laid, const Run& run, const Site
     for (const auto& cable : catalogue.cables) {
         if (std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
             service->kinds.end())
+            continue;
+        if (cable.id != run.cableId && !cable.isProposedFor(service->id))
             continue;
         CableChoice choice;
         choice.cableId = cable.id;

@@ -1,5 +1,6 @@
 #include "core/finding/job_findings.h"
 #include "core/finding/alternatives.h"
+#include "core/finding/bus_cures.h"
 #include "core/finding/run_matters.h"
 #include "core/lookup.h"
 #include "core/units/units.h"
@@ -146,15 +147,18 @@ bool findSystems(const Job& job, const Catalogue& catalogue, const Reached& reac
     const std::size_t distributions = job.distributions.size();
     out.distributions.resize(distributions);
     out.buses.resize(job.buses.size());
+    const Propose propose = options.cures ? Propose::Yes : Propose::No;
     const auto one = [&](std::size_t i) {
         if (i < distributions) {
             const Distribution& d = job.distributions[i];
             const auto* old = stands(d.id) ? known.findings->distribution(d.id) : nullptr;
-            out.distributions[i] = old != nullptr ? *old : findDistribution(job, d, catalogue);
+            out.distributions[i] =
+                old != nullptr ? *old : findDistribution(job, d, catalogue, propose);
         } else {
             const BusChain& b = job.buses[i - distributions];
             const auto* old = stands(b.id) ? known.findings->bus(b.id) : nullptr;
-            out.buses[i - distributions] = old != nullptr ? *old : findBusChain(job, b, catalogue);
+            out.buses[i - distributions] =
+                old != nullptr ? *old : findBusChain(job, b, catalogue, propose);
         }
     };
     return inParallel(distributions + job.buses.size(), options.threads, options.stop, one);
@@ -204,6 +208,28 @@ void JobFindings::overlaySystems(RunFinding& run, const Job& job,
         run.cures = cures;
 }
 
+namespace {
+
+/// What would cure the system of one run, and that run by itself.
+void addCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
+              JobFindings& out) {
+    const Run* run = job.run(runId);
+    if (run == nullptr || !inSystem(job, runId))
+        return;
+    out.curesFor = runId;
+    out.cures = curesOf(job, *run, catalogue);
+    if (const Distribution* d = job.distributionOf(runId))
+        for (auto& finding : out.distributions)
+            if (finding.id == d->id && !finding.proposal)
+                propose(finding, *d, catalogue);
+    if (const BusChain* b = job.busOf(runId))
+        for (auto& finding : out.buses)
+            if (finding.id == b->id && !finding.good && finding.cures.empty())
+                finding.cures = busCures(job, *b, catalogue);
+}
+
+} // namespace
+
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options, const KnownFindings& known) {
     JobFindings out;
@@ -241,12 +267,8 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
     if (options.site != nullptr && !out.stopped)
         for (std::size_t i = 0; i < out.runs.size(); ++i)
             overlaySite(out.runs[i], job.runs[i], *options.site);
-    if (out.stopped || options.curesFor.empty())
-        return out;
-    if (const Run* run = job.run(options.curesFor); run != nullptr && inSystem(job, run->id)) {
-        out.curesFor = options.curesFor;
-        out.cures = curesOf(job, *run, catalogue);
-    }
+    if (!out.stopped && !options.curesFor.empty())
+        addCures(job, catalogue, options.curesFor, out);
     return out;
 }
 

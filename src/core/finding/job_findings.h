@@ -28,7 +28,10 @@ void overlaySite(RunFinding& finding, const Run& run, const SitePlan& site);
 
 struct JobFindingOptions {
     FindingOptions run{.points = 60, .alternatives = false};
-    std::string curesFor; ///< a run whose cures are wanted; only those in a system take long
+    /// What would cure is looked for everywhere, or (it takes its time) for the system of one run
+    /// alone, `curesFor`, and for that run.
+    bool cures = true;
+    std::string curesFor;
     const SitePlan* site = nullptr; ///< of the same job
     int threads = 0;                ///< 0: as many as the machine has
     /// Asked between runs; true ends the work, with `stopped` set.

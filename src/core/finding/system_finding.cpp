@@ -204,11 +204,19 @@ DistributionFinding findDistribution(const Job& job, const Distribution& distrib
                std::all_of(out.levels.points.begin(), out.levels.points.end(),
                            [](const auto& point) { return point.good; });
     out.levels.good = out.good;
-    if (!out.good && propose == Propose::Yes)
-        if (auto proposal =
-                proposeTree(out.tree, catalogue, headJudge(distribution, *service, catalogue)))
-            out.proposal = std::move(*proposal);
+    if (propose == Propose::Yes)
+        burin::propose(out, distribution, catalogue);
     return out;
+}
+
+void propose(DistributionFinding& finding, const Distribution& distribution,
+             const Catalogue& catalogue) {
+    const Service* service = catalogue.service(distribution.serviceId);
+    if (finding.good || !finding.faults.empty() || service == nullptr)
+        return;
+    if (auto proposal =
+            proposeTree(finding.tree, catalogue, headJudge(distribution, *service, catalogue)))
+        finding.proposal = std::move(*proposal);
 }
 
 Working levelWorking(const DistributionFinding& f, std::size_t part, const Catalogue& catalogue) {

@@ -34,6 +34,9 @@ struct DistributionFinding {
 /// taken from its service; a service without a window is judged by what lies between outlets.
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
                                      const Catalogue& catalogue, Propose propose = Propose::Yes);
+/// Looks for what would cure a distribution that is not good.
+void propose(DistributionFinding& finding, const Distribution& distribution,
+             const Catalogue& catalogue);
 /// Level where the cable that feeds a part begins, over MHz, in the unit of the service.
 std::function<double(double)> levelAhead(const DistributionFinding& finding, std::size_t part,
                                          const Catalogue& catalogue);
