@@ -155,7 +155,6 @@ void mixed500OneEdit(benchmark::State& state) {
     after.runs[static_cast<std::size_t>(state.range(0))].stretches[0].lengthM += 1;
     JobFindingOptions options;
     options.cures = false;
-    options.curesFor = after.runs[static_cast<std::size_t>(state.range(0))].id;
     for (auto _ : state)
         benchmark::DoNotOptimize(findJob(after, b.catalogue, b.files, options, {&before, &known}));
 }

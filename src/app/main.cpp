@@ -27,8 +27,10 @@ void pictureThenQuit(burin::Application& app, const QString& file) {
             std::fprintf(stderr, "burin: %s cannot be written\n", qPrintable(file));
         QApplication::exit(good ? 0 : 3);
     });
-    QObject::connect(&app.session, &burin::Session::findingsChanged, timer,
-                     qOverload<>(&QTimer::start));
+    QObject::connect(&app.session, &burin::Session::findingsChanged, timer, [&app, timer] {
+        if (app.session.curesAreIn())
+            timer->start();
+    });
     // An empty window has no findings to wait for.
     QTimer::singleShot(5000, timer, qOverload<>(&QTimer::start));
 }

@@ -458,9 +458,9 @@ private slots:
     void unitsSwitchEverywhereAtOnce() {
         startDemo();
         choose("SL-D02");
-        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("61.5 m"));
+        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("61.7 m"));
         QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
-        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("201.8 ft"));
+        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("202.4 ft"));
         QVERIFY(find<QLineEdit>("way")->text().contains(QStringLiteral("88 °F")) ||
                 find<QLineEdit>("way")->text().contains(QStringLiteral("87.8 °F")));
         QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("ft")));
@@ -598,7 +598,7 @@ private slots:
         SOON_COMPARE(job().buses.front().supplyV, 13.6);
         // 0.25 A over 130 m of 22 AWG leaves 10.16 V.
         auto* reason = find<QLabel>("budgetReason");
-        SOON_VERIFY(reason->text().startsWith(QStringLiteral("10.2 V arrive, 11.0 V are needed")));
+        SOON_VERIFY(reason->text().startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
         enter("supplyPairs", "2");
         SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
         QVERIFY(find<QWidget>("busView")->isVisible());

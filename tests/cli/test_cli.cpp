@@ -59,7 +59,7 @@ private slots:
             QVERIFY(qAbs(point[QLatin1String("limit")].toDouble() - 27.887) < 0.001);
             QCOMPARE(point[QLatin1String("unit")].toString(), QStringLiteral("dB"));
         }
-        run(QStringLiteral("limit --set iso --class C --link channel --parameter next --at 5"));
+        run(QStringLiteral("limit --set iso --class C --link channel --parameter ps-next --at 5"));
         QCOMPARE(exit_, 3);
         QVERIFY(error_.contains("no limit in the catalogue"));
     }
@@ -71,8 +71,8 @@ private slots:
         QVERIFY(out[QLatin1String("atMhz")].isNull());
     }
     void lists() {
-        QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 22);
-        QCOMPARE(run(QStringLiteral("services"))[QLatin1String("services")].toArray().size(), 20);
+        QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 47);
+        QCOMPARE(run(QStringLiteral("services"))[QLatin1String("services")].toArray().size(), 41);
         QVERIFY(run(QStringLiteral("connections"))[QLatin1String("connections")].toArray().size() >=
                 18);
         QVERIFY(run(QStringLiteral("limits"))[QLatin1String("limits")].toArray().size() > 100);

@@ -32,18 +32,6 @@ bool good(const RunFinding& f) {
     return f.outlook == Outlook::Holds || f.outlook == Outlook::Tight;
 }
 
-/// What adopting a cure does to a run: as the screen does it.
-Run cured(Run run, const Cure& cure) {
-    if (!cure.cableId.empty())
-        run.cableId = cure.cableId;
-    run.perDirection = run.perDirection || cure.perDirection;
-    if (!cure.cords.empty())
-        run.cords = cure.cords;
-    if (!cure.connections.empty())
-        run.connections = cure.connections;
-    return run;
-}
-
 RunFinding plain(const Job& job, const Run& run) {
     return findRun(job, run, shipped(), {},
                    {.points = 40, .alternatives = false, .measurements = false, .reaches = false});

@@ -320,6 +320,19 @@ void BudgetStage::showPlot(const RunFinding& f) {
     plot_->setContent(content);
 }
 
+/// How far the cable goes with its cords, were there no permanent link to be proven.
+double BudgetStage::channelReachM() const {
+    const Run* run = session_.shown();
+    const Service* service =
+        run == nullptr ? nullptr : session_.catalogue().service(run->serviceId);
+    if (service == nullptr)
+        return 0;
+    ReachQuestion question =
+        questionOf(*run, session_.job().info, session_.catalogue(), *service, nullptr);
+    question.permanent.reset();
+    return findReach(question, session_.catalogue()).channelM.value_or(0);
+}
+
 void BudgetStage::showVerdict(const RunFinding& f) {
     const auto units = session_.units();
     QString answer;
@@ -361,8 +374,9 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     for (const auto& fault : f.faults)
         reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
     if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
-        reason += tr(". Without the cords %1 at most, as a permanent link")
-                      .arg(q(formatLength(*f.reach.permanentM, units)));
+        reason += tr(". Channel %1, permanent link %2")
+                      .arg(q(formatLength(channelReachM(), units, 0)),
+                           q(formatLength(*f.reach.permanentM, units, 0)));
     if (f.powered && f.powered->reason.empty())
         reason += tr(". Power type %1: %2 V and %3 there, about %4 in its bundle")
                       .arg(f.powered->type)

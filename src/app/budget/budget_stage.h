@@ -67,6 +67,7 @@ protected:
 private:
     void show();
     void showPlot(const RunFinding& finding);
+    [[nodiscard]] double channelReachM() const;
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();

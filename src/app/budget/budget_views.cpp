@@ -2,6 +2,7 @@
 #include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/finding/alternatives.h"
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QStyle>
@@ -12,8 +13,8 @@ namespace burin {
 namespace {
 
 void follow(Session& session, QWidget* widget) {
-    for (auto signal :
-         {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
+    for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
+                        &Session::unitsChanged, &Session::findingsChanged})
         QObject::connect(&session, signal, widget, [widget] {
             // Laying everything out anew is slow: only when the widget needs another height.
             if (widget->sizeHint().height() != widget->height())
@@ -31,14 +32,14 @@ std::vector<const ServiceReach*> barsOf(const RunFinding* finding, const Session
     std::vector<const ServiceReach*> out;
     if (finding == nullptr || !session.hasJob())
         return out;
-    constexpr std::size_t most = 8;
+    constexpr std::size_t most = 6;
     const Run* run = session.current();
     const Service* wanted = run == nullptr ? nullptr : session.catalogue().service(run->serviceId);
     for (const auto& s : finding->reaches) {
         const Service* service = session.catalogue().service(s.serviceId);
         const bool kin =
             service != nullptr && s.reach.reachM && *s.reach.reachM > 0 &&
-            (service->pairs > 0 ? classToBeProven(service)
+            (service->pairs > 0 ? classToBeProven(service) && service->bitRateMbit >= 100
                                 : wanted == nullptr || service->distributed == wanted->distributed);
         if (s.wanted || (kin && out.size() + 1 < most))
             out.push_back(&s);
@@ -198,8 +199,8 @@ Cures::Cures(Session& session, QWidget* parent)
         list_->addWidget(button);
         buttons_.push_back(button);
     }
-    for (auto signal :
-         {&Session::selectionChanged, &Session::previewChanged, &Session::unitsChanged})
+    for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
+                        &Session::unitsChanged, &Session::findingsChanged})
         connect(&session, signal, this, [this] { show(); });
 }
 
@@ -235,15 +236,8 @@ void Cures::show() {
 }
 
 void Cures::adopt(const Cure& cure) {
-    session_.changeSelected(tr("adopt %1").arg(q(cure.title)), [&](Run& run) {
-        if (!cure.cableId.empty())
-            run.cableId = cure.cableId;
-        run.perDirection = run.perDirection || cure.perDirection;
-        if (!cure.cords.empty())
-            run.cords = cure.cords;
-        if (!cure.connections.empty())
-            run.connections = cure.connections;
-    });
+    session_.changeSelected(tr("adopt %1").arg(q(cure.title)),
+                            [&](Run& run) { run = cured(std::move(run), cure); });
 }
 
 } // namespace burin

@@ -96,43 +96,54 @@ void Session::computeCurrent() {
     }
 }
 
+/// Called in the worker: the screen takes it, unless an edit has overtaken it.
+void Session::publish(int mine, const Snapshot& snapshot,
+                      const std::shared_ptr<const JobFindings>& all, const std::string& curesOf) {
+    QMetaObject::invokeMethod(this, [this, mine, snapshot, all, curesOf] {
+        if (*generation_ != mine)
+            return;
+        findings_ = all;
+        findingsCatalogue_ = snapshot.catalogue;
+        findingsFor_ = snapshot.job;
+        findingOf_.clear();
+        for (std::size_t i = 0; i < findings_->runs.size(); ++i)
+            findingOf_[findings_->runs[i].runId] = i;
+        findings_->overlaySystems(currentFinding_, job(), catalogue());
+        if (const Run* run = current(); run != nullptr && site())
+            overlaySite(currentFinding_, *run, *site());
+        emit findingsChanged();
+        // Another run was chosen while its own were looked for.
+        if (curesOf != current_ && !curesAreIn())
+            recompute();
+    });
+}
+
 void Session::recompute() {
     const int mine = ++*generation_;
     pool_.start([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
                  known = findings_, wanted = current_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
-        options.cures = false;
-        options.curesFor = wanted;
+        options.cures = false; // verdicts first
         options.site = snapshot.site.get();
-        auto all = std::make_shared<JobFindings>();
         try {
-            *all = findJob(*snapshot.job, *snapshot.catalogue, *snapshot.files, options,
-                           {before.get(), known.get()});
+            auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
+                                                             *snapshot.files, options,
+                                                             {before.get(), known.get()}));
+            if (all->stopped)
+                return;
+            publish(mine, snapshot, all, wanted);
+            auto with = std::make_shared<JobFindings>(*all);
+            findCures(*snapshot.job, *snapshot.catalogue, wanted, *with, options.stop);
+            if (with->curesFor == wanted)
+                publish(mine, snapshot, with, wanted);
         } catch (const std::exception& unforeseen) {
             // Rather no verdicts than the end of the program.
             const QString what = QString::fromUtf8(unforeseen.what());
             QMetaObject::invokeMethod(this, [this, what] {
                 emit message(tr("The findings could not be worked out: %1").arg(what), true);
             });
-            return;
         }
-        if (all->stopped)
-            return;
-        QMetaObject::invokeMethod(this, [this, mine, snapshot, all = std::move(all)] {
-            if (*generation_ != mine)
-                return;
-            findings_ = all;
-            findingsCatalogue_ = snapshot.catalogue;
-            findingsFor_ = snapshot.job;
-            findingOf_.clear();
-            for (std::size_t i = 0; i < findings_->runs.size(); ++i)
-                findingOf_[findings_->runs[i].runId] = i;
-            findings_->overlaySystems(currentFinding_, job(), catalogue());
-            if (const Run* run = current(); run != nullptr && site())
-                overlaySite(currentFinding_, *run, *site());
-            emit findingsChanged();
-        });
     });
 }
 
@@ -151,10 +162,16 @@ void Session::select(const std::string& current, std::vector<std::string> all) {
     selected_ = std::move(all);
     computeCurrent();
     // What would cure a run of a system is worked out beside the screen.
-    if (hasJob() && findings_ && findings_->curesFor != current_ &&
-        (job().distributionOf(current_) != nullptr || job().busOf(current_) != nullptr))
+    if (findings_ && !curesAreIn())
         recompute();
     emit selectionChanged();
+}
+
+bool Session::curesAreIn() const {
+    if (!hasJob() ||
+        (job().distributionOf(current_) == nullptr && job().busOf(current_) == nullptr))
+        return true;
+    return findings_ && findings_->curesFor == current_;
 }
 
 const std::vector<RunFinding>& Session::findings() const {

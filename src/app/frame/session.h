@@ -47,6 +47,9 @@ public:
     [[nodiscard]] const std::vector<RunFinding>& findings() const;
     /// Of the job's systems, as last computed; nullptr while there are none yet.
     [[nodiscard]] std::shared_ptr<const JobFindings> jobFindings() const { return findings_; }
+    /// What would cure the current run and its system has been looked for; it comes after the
+    /// verdicts.
+    [[nodiscard]] bool curesAreIn() const;
 
     /// Shows a run as it would be, not kept, until `commit` or `dropPreview`.
     void preview(const Run& run);
@@ -93,6 +96,8 @@ signals:
 private:
     void take(const Snapshot& snapshot);
     void recompute();
+    void publish(int mine, const Snapshot& snapshot, const std::shared_ptr<const JobFindings>& all,
+                 const std::string& curesOf);
     void computeCurrent();
 
     StoreThread store_;

@@ -6,7 +6,9 @@
 namespace burin {
 
 std::string Cost::text() const {
-    return "about " + formatFixed(price, 0) + " in parts, " + formatFixed(hours, 1) + " h";
+    const std::string work = formatFixed(hours, 1) + " h";
+    return price < 0.5 ? "about " + work + " of work"
+                       : "about " + formatFixed(price, 0) + " in parts, " + work;
 }
 
 Cost partCost(const Costs& costs, double price, bool mainsFed) {
@@ -22,7 +24,12 @@ Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double l
     if (pulled)
         return {price(then) + 2 * costs.connector,
                 costs.hoursToPull + costs.hoursToPullPerMetre * lengthM};
-    return {std::max(0.0, price(then) - price(now)), 0};
+    // Another kind on site wants its own ends and tools; a screen wants to be taken up at both
+    // ends.
+    const bool screen = then.kind == CableKind::Balanced && then.screen != Screen::None &&
+                        now.screen == Screen::None;
+    return {std::max(0.0, price(then) - price(now)) + 2 * costs.connector,
+            costs.hoursToPutIn * (screen ? 2 : 1)};
 }
 
 } // namespace burin

@@ -191,4 +191,15 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
     return out;
 }
 
+Run cured(Run run, const Cure& cure) {
+    if (!cure.cableId.empty())
+        run.cableId = cure.cableId;
+    run.perDirection = run.perDirection || cure.perDirection;
+    if (!cure.cords.empty())
+        run.cords = cure.cords;
+    if (!cure.connections.empty())
+        run.connections = cure.connections;
+    return run;
+}
+
 } // namespace burin

@@ -15,4 +15,7 @@ void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue
 /// whole of what the run is part of; then what falls short, and by how much.
 std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catalogue);
 
+/// The run with a cure adopted.
+Run cured(Run run, const Cure& cure);
+
 } // namespace burin

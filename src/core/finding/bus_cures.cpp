@@ -202,7 +202,8 @@ bool enoughVolts(const Job& job, const BusChain& chain, const Catalogue& catalog
 
 } // namespace
 
-std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catalogue& catalogue) {
+std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+                              const std::function<bool()>& stop) {
     std::vector<Fault> faults;
     const Bus bus = busOf(job, chain, catalogue, faults);
     if (!faults.empty() || bus.nodes.size() < 2)
@@ -211,6 +212,8 @@ std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catal
     const auto waves = waveOptions(bus, chain, costs);
     const auto volts = voltOptions(job, chain, costs);
     const auto goodWaves = goodSets(setsOf(waves, costs), mostWaves, [&](const Set& set) {
+        if (stop && stop())
+            return false;
         const auto found = findBus(busOf(job, with(chain, set), catalogue, faults));
         return found && found->good;
     });
@@ -222,6 +225,8 @@ std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catal
         return chain.supplyV <= 0 || enoughVolts(job, with(chain, set), catalogue, second);
     });
     std::vector<BusCure> out;
+    if (stop && stop())
+        return out;
     for (const Set& wave : goodWaves)
         for (const Set& volt : goodVolts) {
             Set both = wave;

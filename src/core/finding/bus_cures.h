@@ -16,6 +16,8 @@ Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Cat
 /// place and computed; up to three, cheapest first. Tried, alone and together: terminators at both
 /// ends and nowhere else, no stubs, a lower bit rate, a slower edge; strikes on a supply of their
 /// own, more pairs in parallel, a supply pair of 18 AWG, a second supply at a device.
-std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catalogue& catalogue);
+/// Once `stop` is true nothing more is tried, and nothing given.
+std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+                              const std::function<bool()>& stop = {});
 
 } // namespace burin

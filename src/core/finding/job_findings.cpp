@@ -208,28 +208,6 @@ void JobFindings::overlaySystems(RunFinding& run, const Job& job,
         run.cures = cures;
 }
 
-namespace {
-
-/// What would cure the system of one run, and that run by itself.
-void addCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
-              JobFindings& out) {
-    const Run* run = job.run(runId);
-    if (run == nullptr || !inSystem(job, runId))
-        return;
-    out.curesFor = runId;
-    out.cures = curesOf(job, *run, catalogue);
-    if (const Distribution* d = job.distributionOf(runId))
-        for (auto& finding : out.distributions)
-            if (finding.id == d->id && !finding.proposal)
-                propose(finding, *d, catalogue);
-    if (const BusChain* b = job.busOf(runId))
-        for (auto& finding : out.buses)
-            if (finding.id == b->id && !finding.good && finding.cures.empty())
-                finding.cures = busCures(job, *b, catalogue);
-}
-
-} // namespace
-
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options, const KnownFindings& known) {
     JobFindings out;
@@ -267,9 +245,27 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
     if (options.site != nullptr && !out.stopped)
         for (std::size_t i = 0; i < out.runs.size(); ++i)
             overlaySite(out.runs[i], job.runs[i], *options.site);
-    if (!out.stopped && !options.curesFor.empty())
-        addCures(job, catalogue, options.curesFor, out);
     return out;
+}
+
+void findCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
+               JobFindings& out, const std::function<bool()>& stop) {
+    const Run* run = job.run(runId);
+    if (run == nullptr || !inSystem(job, runId))
+        return;
+    auto cures = curesOf(job, *run, catalogue);
+    if (const BusChain* b = job.busOf(runId))
+        for (auto& finding : out.buses)
+            if (finding.id == b->id && !finding.good && finding.cures.empty())
+                finding.cures = busCures(job, *b, catalogue, stop);
+    if (stop && stop())
+        return;
+    if (const Distribution* d = job.distributionOf(runId))
+        for (auto& finding : out.distributions)
+            if (finding.id == d->id && !finding.proposal)
+                propose(finding, *d, catalogue);
+    out.curesFor = runId;
+    out.cures = std::move(cures);
 }
 
 } // namespace burin

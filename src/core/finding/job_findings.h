@@ -28,10 +28,7 @@ void overlaySite(RunFinding& finding, const Run& run, const SitePlan& site);
 
 struct JobFindingOptions {
     FindingOptions run{.points = 60, .alternatives = false};
-    /// What would cure is looked for everywhere, or (it takes its time) for the system of one run
-    /// alone, `curesFor`, and for that run.
-    bool cures = true;
-    std::string curesFor;
+    bool cures = true; ///< what would cure is looked for in every system; it takes its time
     const SitePlan* site = nullptr; ///< of the same job
     int threads = 0;                ///< 0: as many as the machine has
     /// Asked between runs; true ends the work, with `stopped` set.
@@ -50,5 +47,10 @@ struct KnownFindings {
 /// measurement never change, since they are kept by their content.
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options = {}, const KnownFindings& known = {});
+
+/// Adds what would cure the system of one run, and that run by itself; nothing where it is in none.
+/// Long for a bus: `stop` ends it, with nothing added.
+void findCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
+               JobFindings& findings, const std::function<bool()>& stop = {});
 
 } // namespace burin

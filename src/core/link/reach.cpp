@@ -109,8 +109,7 @@ public:
             }
         }
         out_.permanentM = std::max(0.0, reachM);
-        offer(Bound::PermanentLink, reachM, atMhz,
-              reason + ": its class is to be proven without the cords too");
+        offer(Bound::PermanentLink, reachM, atMhz, std::move(reason));
     }
     void least(double leastM) { out_.leastM = std::max(out_.leastM, leastM); }
     [[nodiscard]] Reach answer(double cableTopMhz) {
