@@ -598,7 +598,8 @@ private slots:
         SOON_COMPARE(job().buses.front().supplyV, 13.6);
         // 0.25 A over 130 m of 22 AWG leaves 10.16 V.
         auto* reason = find<QLabel>("budgetReason");
-        SOON_VERIFY(reason->text().startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
+        SOON_VERIFY(
+            reason->text().startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
         enter("supplyPairs", "2");
         SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
         QVERIFY(find<QWidget>("busView")->isVisible());

@@ -394,7 +394,8 @@ private slots:
         // One length is typed otherwise than its way, and nobody else's.
         int typed = 0;
         for (const auto& value : out[QLatin1String("site")].toArray())
-            typed += value.toObject()[QLatin1String("matter")].toString() == QLatin1String("length");
+            typed +=
+                value.toObject()[QLatin1String("matter")].toString() == QLatin1String("length");
         QCOMPARE(typed, 1);
         const auto coverage = out[QLatin1String("coverage")].toObject();
         QCOMPARE(coverage[QLatin1String("untested")].toInt(), 9);
