@@ -174,6 +174,37 @@ void oneRunWithCures(benchmark::State& state) {
 }
 BENCHMARK(oneRunWithCures)->Arg(0)->Arg(3)->Unit(benchmark::kMillisecond);
 
+/// A run with a whole tester's file: four pairs, all parameters, in the steps a pass asks for.
+void oneRunFullTester(benchmark::State& state) {
+    static const Bench full = [] {
+        Bench b = bench();
+        MeasuredTable table;
+        for (double f = 1; f < 500; f += f < 31.25 ? 0.15 : f < 100 ? 0.25 : f < 250 ? 0.5 : 1)
+            table.frequencyMhz.push_back(f);
+        const auto column = [&](const std::string& name, double at, double slope) {
+            MeasuredTable::Column out{name, "dB", {}};
+            for (const double f : table.frequencyMhz)
+                out.values.push_back(at + slope * std::sqrt(f));
+            table.columns.push_back(out);
+        };
+        const std::vector<std::string> pairs{"1-2", "3-6", "4-5", "7-8"};
+        for (std::size_t k = 0; k < pairs.size(); ++k) {
+            column("IL " + pairs[k], 0.5, 1.1);
+            column("RL " + pairs[k], 30, -0.5);
+            for (std::size_t l = k + 1; l < pairs.size(); ++l) {
+                column("NEXT " + pairs[k] + "/" + pairs[l], 80, -1.8);
+                column("ACR-F " + pairs[k] + "/" + pairs[l], 80, -2.2);
+            }
+        }
+        b.files["m"] =
+            std::make_shared<const Outcome<MeasuredFile>>(MeasuredFile{"csv", {}, table, {}});
+        return b;
+    }();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(findRun(full.job, full.job.runs[0], full.catalogue, full.files));
+}
+BENCHMARK(oneRunFullTester)->Unit(benchmark::kMillisecond);
+
 } // namespace
 
 BENCHMARK_MAIN();

@@ -18,7 +18,8 @@ LIMITS = {"oneRunPredicted1000": 1.0, "oneRunMeasured1000": 1.0, "job500Runs": 2
           "mixed500OneEdit/401/real_time": 100.0, "siteDragOneOutlet": 4.0,
           "sitePlanWhole": 120.0, "lengthOf10000Runs/iterations:3/real_time": 1000.0,
           "takenBackOn10000Runs/iterations:3/real_time": 1000.0, "siteOutletLetGo/real_time": 150.0,
-          "oneRunWithCures/0": 16.0, "oneRunWithCures/3": 16.0}
+          "oneRunWithCures/0": 16.0, "oneRunWithCures/3": 16.0,
+          "oneRunFullTester": 16.0}
 failed = False
 
 

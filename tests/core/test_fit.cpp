@@ -175,3 +175,23 @@ TEST(Leased, OneCableOneCableADirectionOrScreenedPairs) {
     f = findRun(job, job.runs[0], shipped(), {});
     EXPECT_NE(f.notes.back().find("beside 4 other cables"), std::string::npos);
 }
+
+TEST(Fit, AFewHundredthsAreNoReason) {
+    // 7-16 loses 0.008 dB less than N at 160 MHz, and takes twice the time.
+    const auto radio = connectorChoices(*shipped().cable("coax-ll10"), 160, true, shipped());
+    EXPECT_NE(radio.front().connection->id, "7-16");
+    for (const auto& choice : radio)
+        if (choice.connection->id == "7-16") {
+            EXPECT_NE(choice.why.find("for no less loss"), std::string::npos) << choice.why;
+        }
+    // What weather does is said in words of the cable at hand.
+    for (const auto& point : fitOf("cat6-utp", "conn-cat6", 250, true))
+        EXPECT_EQ(point.reason.find("braid"), std::string::npos) << point.reason;
+    // Screened pairs are given jacks that take the screen up, unscreened ones are not.
+    EXPECT_TRUE(connectorChoices(*shipped().cable("cat6a-futp"), 500, false, shipped())
+                    .front()
+                    .connection->screened);
+    EXPECT_FALSE(connectorChoices(*shipped().cable("cat6a-utp"), 500, false, shipped())
+                     .front()
+                     .connection->screened);
+}

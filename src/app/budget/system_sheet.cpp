@@ -72,8 +72,8 @@ SystemSheet::Field& SystemSheet::addField(Kind kind, const QString& text, const 
 void SystemSheet::addDistributionFields() {
     const auto add = [&](const QString& text, const QString& tip, const char* name, int column,
                          double least, double most, auto member,
-                         std::optional<bool> satellite = std::nullopt) {
-        Field& field = addField(Kind::Distribution, text, tip, name, 1, column, least, most);
+                         std::optional<bool> satellite = std::nullopt, int row = 1) {
+        Field& field = addField(Kind::Distribution, text, tip, name, row, column, least, most);
         field.satellite = satellite;
         field.get = [this, member]() -> std::optional<double> {
             const Distribution* d = distribution();
@@ -105,14 +105,14 @@ void SystemSheet::addDistributionFields() {
         "headOutputs", 4, 0, 64, &Distribution::headOutputs, true);
     add(tr("Head takes, A"), tr("What the head draws from a receiver"), "headAmpere", 6, 0, 5,
         &Distribution::headAmpere, true);
-    const auto noise = [&](int column, bool satellite) {
+    const auto noise = [&](int row, int column, bool satellite) {
         add(tr("C/N, dB"),
             tr("Carrier to noise at the head; empty: what a source of its kind gives"),
             satellite ? "headNoiseSatellite" : "headNoise", column, 0, 150,
-            &Distribution::headCarrierToNoiseDb, satellite);
+            &Distribution::headCarrierToNoiseDb, satellite, row);
     };
-    noise(6, false);
-    noise(8, true);
+    noise(1, 6, false);
+    noise(2, 0, true);
 }
 
 void SystemSheet::addBusFields() {

@@ -7,7 +7,7 @@ namespace burin {
 Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
     Trial out;
     const FindingOptions options{
-        .points = 30, .alternatives = false, .measurements = false, .reaches = false};
+        .points = 4, .alternatives = false, .measurements = false, .reaches = false};
     RunFinding found = findRun(job, other, catalogue, {}, options);
     bool whole = true;
     const Distribution* distribution = job.distributionOf(other.id);

@@ -16,35 +16,39 @@ constexpr std::array<std::string_view, 5> stateKeys{"untested", "pass", "margina
 /// Measured insertion loss of a pair, interpolated; a NEXT combination takes the lower of its two.
 class MeasuredLoss {
 public:
-    explicit MeasuredLoss(const std::vector<Trace>& traces) : traces_(traces) {}
-
-    [[nodiscard]] std::optional<double> of(const std::string& pair, double f) const {
-        if (pair.size() == 7) {
-            const auto a = single(pair.substr(0, 3), f);
-            const auto b = single(pair.substr(4, 3), f);
-            return a && b ? std::optional(std::min(*a, *b)) : a ? a : b;
-        }
-        return single(pair, f);
+    MeasuredLoss(const std::vector<Trace>& traces, const std::string& pair) {
+        const auto of = [&](const std::string& name) -> const Trace* {
+            for (const auto& trace : traces)
+                if (trace.parameter == Parameter::InsertionLoss && trace.pair == name)
+                    return &trace;
+            return nullptr;
+        };
+        const bool two = pair.size() == 7; // "1-2/3-6"
+        a_ = of(two ? pair.substr(0, 3) : pair);
+        b_ = two ? of(pair.substr(4, 3)) : nullptr;
+    }
+    [[nodiscard]] std::optional<double> at(double f) const {
+        const auto a = of(a_, f);
+        const auto b = of(b_, f);
+        return a && b ? std::optional(std::min(*a, *b)) : a ? a : b;
     }
 
 private:
-    [[nodiscard]] std::optional<double> single(const std::string& pair, double f) const {
-        for (const auto& trace : traces_) {
-            if (trace.parameter != Parameter::InsertionLoss || trace.pair != pair)
-                continue;
-            const auto& x = trace.frequencyMhz;
-            const auto it = std::lower_bound(x.begin(), x.end(), f);
-            if (it == x.end())
-                return trace.value.back();
-            const auto i = static_cast<std::size_t>(it - x.begin());
-            if (i == 0 || *it == f)
-                return trace.value[i];
-            const double t = (f - x[i - 1]) / (x[i] - x[i - 1]);
-            return trace.value[i - 1] + t * (trace.value[i] - trace.value[i - 1]);
-        }
-        return std::nullopt;
+    static std::optional<double> of(const Trace* trace, double f) {
+        if (trace == nullptr)
+            return std::nullopt;
+        const auto& x = trace->frequencyMhz;
+        const auto it = std::lower_bound(x.begin(), x.end(), f);
+        if (it == x.end())
+            return trace->value.back();
+        const auto i = static_cast<std::size_t>(it - x.begin());
+        if (i == 0 || *it == f)
+            return trace->value[i];
+        const double t = (f - x[i - 1]) / (x[i] - x[i - 1]);
+        return trace->value[i - 1] + t * (trace->value[i] - trace->value[i - 1]);
     }
-    const std::vector<Trace>& traces_;
+    const Trace* a_ = nullptr;
+    const Trace* b_ = nullptr;
 };
 
 double informationBelowDb(Parameter parameter, ForInformation rule) {
@@ -79,30 +83,54 @@ Limit constantLine(Parameter parameter, double fromMhz, double toMhz, double val
     return out;
 }
 
-void judgeTrace(const Trace& trace, const JudgeLine& line, const MeasuredLoss& loss,
-                const Accuracy& accuracy, ForInformation rule, ParameterResult& out) {
+/// A line over the frequencies of a trace; the traces of a file share theirs.
+class LineOver {
+public:
+    explicit LineOver(const Limit& limit) : limit_(limit) {}
+    /// NaN where the line has none.
+    const std::vector<double>& values(const std::vector<double>& frequencyMhz) {
+        if (frequencyMhz == frequencyMhz_)
+            return values_;
+        frequencyMhz_ = frequencyMhz;
+        values_.clear();
+        for (const double f : frequencyMhz)
+            values_.push_back(limit_.at(f).value_or(std::numeric_limits<double>::quiet_NaN()));
+        return values_;
+    }
+
+private:
+    const Limit& limit_;
+    std::vector<double> frequencyMhz_, values_;
+};
+
+void judgeTrace(const Trace& trace, const JudgeLine& line, LineOver& over,
+                const std::vector<Trace>& traces, const Accuracy& accuracy, ForInformation rule,
+                ParameterResult& out) {
+    const auto& limits = over.values(trace.frequencyMhz);
+    const double topMhz = line.limit.toMhz();
     const double below = informationBelowDb(trace.parameter, rule);
+    const MeasuredLoss loss(traces, trace.pair);
     for (std::size_t k = 0; k < trace.frequencyMhz.size(); ++k) {
         const double f = trace.frequencyMhz[k];
-        const auto limit = line.limit.at(f);
-        if (!limit)
+        const double limit = limits[k];
+        if (std::isnan(limit))
             continue;
         if (below > 0)
-            if (const auto il = loss.of(trace.pair, f); il && *il < below) {
+            if (const auto il = loss.at(f); il && *il < below) {
                 ++out.informative;
                 out.informativeBelowDb = below;
                 continue;
             }
         const double value = trace.value[k];
-        const double margin = line.upper ? *limit - value : value - *limit;
-        const double band = accuracyOf(accuracy, trace.parameter, value, f, line.limit.toMhz()) *
+        const double margin = line.upper ? limit - value : value - limit;
+        const double band = accuracyOf(accuracy, trace.parameter, value, f, topMhz) *
                             (trace.unit == "µs" ? 0.001 : 1);
         if (out.points == 0 || margin < out.marginWorst) {
             out.marginWorst = margin;
             out.atMhz = f;
             out.pair = trace.pair + (trace.farEnd ? " far" : "");
             out.measured = value;
-            out.limit = *limit;
+            out.limit = limit;
             out.accuracy = band;
         }
         out.state = worse(out.state, stateOf(margin, band));
@@ -214,16 +242,16 @@ double accuracyOf(const Accuracy& a, Parameter parameter, double value, double f
 std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
                                    const std::vector<JudgeLine>& lines, const Accuracy& accuracy,
                                    ForInformation rule) {
-    const MeasuredLoss loss(traces);
     std::vector<ParameterResult> out;
     for (const auto& line : lines) {
         ParameterResult result;
         result.parameter = line.limit.parameter;
         result.against = line.name;
         result.unit = line.limit.unit;
+        LineOver over(line.limit);
         for (const auto& trace : traces)
             if (trace.parameter == line.limit.parameter)
-                judgeTrace(trace, line, loss, accuracy, rule, result);
+                judgeTrace(trace, line, over, traces, accuracy, rule, result);
         if (result.points > 0 || result.informative > 0)
             out.push_back(std::move(result));
     }
