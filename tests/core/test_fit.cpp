@@ -141,12 +141,25 @@ TEST(Powered, OverItsRatingOrOutOfVoltsIsRefusedWithACure) {
     const auto hot = findRun(job, job.runs[0], shipped(), {});
     EXPECT_TRUE(hot.powered->overRating);
     EXPECT_EQ(hot.outlook, Outlook::Fails);
-    EXPECT_NE(hot.outlookReason.find("fewer cables together"), std::string::npos);
+    // As many as are said stay within it, and not one more.
+    const std::string& said = hot.outlookReason;
+    const std::size_t words = said.find(" together would stay within it");
+    ASSERT_NE(words, std::string::npos) << said;
+    const int together = std::stoi(said.substr(said.rfind(' ', words - 1) + 1));
+    for (const int more : {0, 1}) {
+        job.runs[0].stretches[0].neighbours = together - 1 + more;
+        EXPECT_EQ(findPowered(job.runs[0], shipped())->overRating, more == 1) << together;
+    }
     job = oneRunJob("cat3-utp", "voice", 400);
     job.runs[0].poweredType = 2;
     const auto starved = findRun(job, job.runs[0], shipped(), {});
     EXPECT_FALSE(starved.powered->delivered);
-    EXPECT_NE(starved.outlookReason.find("cannot be delivered"), std::string::npos);
+    const std::string& why = starved.outlookReason;
+    const std::size_t up = why.find("; up to ");
+    ASSERT_NE(up, std::string::npos) << why;
+    const double metres = std::stod(why.substr(up + 8));
+    EXPECT_TRUE(findPowered(withLength(job.runs[0], metres), shipped())->delivered) << why;
+    EXPECT_FALSE(findPowered(withLength(job.runs[0], metres + 1.2), shipped())->delivered) << why;
 }
 
 TEST(Leased, OneCableOneCableADirectionOrScreenedPairs) {

@@ -46,6 +46,9 @@ class Cures : public QWidget {
 public:
     explicit Cures(Session& session, QWidget* parent = nullptr);
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     void show();
     void adopt(const Cure& cure);

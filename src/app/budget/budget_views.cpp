@@ -204,6 +204,11 @@ Cures::Cures(Session& session, QWidget* parent)
         connect(&session, signal, this, [this] { show(); });
 }
 
+void Cures::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    show();
+}
+
 void Cures::show() {
     const RunFinding* f = session_.currentFinding();
     for (std::size_t i = 0; i < buttons_.size(); ++i) {
@@ -214,17 +219,24 @@ void Cures::show() {
             continue;
         const Cure& cure = f->cures[i];
         const QString spare = q(formatLength(std::abs(cure.spareM), session_.units(), 0));
-        const QString text = !cure.changesRun()  ? inUnits(cure.title, session_)
-                             : !cure.holds       ? tr("%1: %2 short").arg(q(cure.title), spare)
-                             : cure.reach.reachM ? tr("%1: %2 to spare").arg(q(cure.title), spare)
-                                                 : tr("%1: holds").arg(q(cure.title));
+        const QString title = inUnits(cure.title, session_);
+        const QString told = !cure.changesRun()  ? QString()
+                             : !cure.holds       ? tr(": %1 short").arg(spare)
+                             : cure.reach.reachM ? tr(": %1 to spare").arg(spare)
+                                                 : tr(": holds");
+        // A long name gives way, what is told of it does not.
+        const QFontMetrics metrics = button->fontMetrics();
+        const int room = width() - metrics.horizontalAdvance(told) - Theme::instance().px(16);
+        const QString text =
+            metrics.elidedText(title, Qt::ElideRight, std::max(room, Theme::instance().px(80))) +
+            told;
         button->setEnabled(cure.changesRun());
         if (button->text() != text) {
             button->setText(asWritten(text));
-            button->setToolTip(
-                cure.holds ? tr("%1 (%2)").arg(inUnits(cure.reason, session_), q(cure.cost.text()))
-                           : inUnits(cure.reason, session_));
-            button->setAccessibleName(cure.changesRun() ? tr("Adopt %1").arg(text) : text);
+            const QString reason = inUnits(cure.reason, session_);
+            button->setToolTip(tr("%1: %2").arg(
+                title, cure.holds ? tr("%1 (%2)").arg(reason, q(cure.cost.text())) : reason));
+            button->setAccessibleName(cure.changesRun() ? tr("Adopt %1").arg(title + told) : title);
         }
         if (button->property("holds").toBool() != cure.holds ||
             !button->property("holds").isValid()) {

@@ -98,8 +98,7 @@ void judgeBetween(const Tree& tree, const TreePlan& plan, const Catalogue& catal
                 out.problems.push_back(pair + " are " + formatFixed(*loss, 1) + " dB apart at " +
                                        formatMhz(tree.toMhz) + ", " +
                                        formatFixed(*loss - *tree.mostBetweenDb, 1) +
-                                       " dB more than allowed: fewer ways in between, or thicker "
-                                       "cable");
+                                       " dB more than allowed");
         }
 }
 

@@ -2,6 +2,7 @@
 #include "core/supply/supply.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <cmath>
 
 namespace burin {
 namespace {
@@ -35,16 +36,61 @@ std::optional<PoweredType> typeOf(const Run& run, const Cable* cable) {
     return type ? std::optional(*type) : std::nullopt;
 }
 
-void judgePowered(const PoweredType& type, const RunStretch& warmest, PoweredFinding& out) {
-    if (out.overRating)
+/// Whether the type's watts arrive, at its least source volts.
+SupplyFinding supplyOver(const PoweredType& type, const Run& run, const Catalogue& catalogue) {
+    SupplyLine line;
+    line.supplyV = type.leastSourceV;
+    line.loopOhmPerM = 1; // the load lies at so many ohms of loop
+    SupplyLoad load;
+    load.atM =
+        poweredLoopOhm(type, loopResistanceOhm(linkOf(run, catalogue, LinkKind::Channel, nullptr),
+                                               catalogue.temperature));
+    load.watt = type.deviceW;
+    line.loads = {load};
+    const auto supply = findSupply(line);
+    if (!supply)
+        return {};
+    SupplyFinding out = *supply;
+    out.delivered = out.delivered && out.supplyAmpere * line.supplyV <= type.sourceW + 0.05;
+    return out;
+}
+
+/// The longest it could be and still be fed, to a decimetre.
+double fedToM(const PoweredType& type, const Run& run, const Catalogue& catalogue) {
+    double low = 0;
+    double high = run.lengthM();
+    while (high - low > 0.1) {
+        const double middle = (low + high) / 2;
+        (supplyOver(type, withLength(run, middle), catalogue).delivered ? low : high) = middle;
+    }
+    return low;
+}
+
+/// How many of such cables may lie together there; 0: not even one by itself.
+int togetherWithin(const PoweredType& type, RunStretch stretch, const Cable& cable,
+                   const Catalogue& catalogue) {
+    for (; stretch.neighbours >= 0; --stretch.neighbours)
+        if (!warmthOf(type, stretch, cable, catalogue).overRating)
+            return stretch.neighbours + 1;
+    return 0;
+}
+
+void judgePowered(const PoweredType& type, const Run& run, const RunStretch& warmest,
+                  const Cable& cable, const Catalogue& catalogue, PoweredFinding& out) {
+    if (out.overRating) {
+        const int together = togetherWithin(type, warmest, cable, catalogue);
         out.reason = "about " + formatFixed(out.warmestC, 0) + " °C in the bundle of " +
                      std::to_string(warmest.neighbours + 1) + " of “" + warmest.name +
-                     "”, over what the cable is rated for: fewer cables together, thicker "
-                     "conductors, or a cooler way";
-    else if (!out.delivered)
-        out.reason = formatWatt(type.deviceW) +
-                     " cannot be delivered at this length: a shorter run, thicker conductors, "
-                     "or a lower type";
+                     "”, over what the cable is rated for: " +
+                     (together == 0 ? "not even one by itself stays within it there"
+                                    : std::to_string(together) + " together would stay within it");
+    } else if (!out.delivered) {
+        const double to = fedToM(type, run, catalogue);
+        out.reason = formatWatt(type.deviceW) + " cannot be delivered over " +
+                     formatFixed(run.lengthM(), 1) + " m of this cable" +
+                     (to > 1 ? "; up to " + formatFixed(std::floor(to), 0) + " m they would arrive"
+                             : std::string());
+    }
 }
 
 } // namespace
@@ -79,21 +125,13 @@ std::optional<PoweredFinding> findPowered(const Run& run, const Catalogue& catal
         out.overRating = w.overRating;
         warmest = stretch;
     }
-    const LinkParts link = linkOf(run, catalogue, LinkKind::Channel, nullptr);
-    SupplyLine line;
-    line.supplyV = type->leastSourceV;
-    line.loopOhmPerM = 1; // the load lies at so many ohms of loop
-    SupplyLoad load;
-    load.atM = poweredLoopOhm(*type, loopResistanceOhm(link, catalogue.temperature));
-    load.watt = type->deviceW;
-    line.loads = {load};
-    if (const auto supply = findSupply(line)) {
-        out.delivered =
-            supply->delivered && supply->supplyAmpere * line.supplyV <= type->sourceW + 0.05;
-        out.deviceV = supply->delivered ? supply->points[0].volt : 0;
-        out.ampere = supply->delivered ? supply->supplyAmpere : 0;
+    const SupplyFinding supply = supplyOver(*type, run, catalogue);
+    out.delivered = supply.delivered;
+    if (!supply.points.empty() && supply.points[0].volt > 0) {
+        out.deviceV = supply.points[0].volt;
+        out.ampere = supply.supplyAmpere;
     }
-    judgePowered(*type, warmest, out);
+    judgePowered(*type, run, warmest, *cable, catalogue, out);
     return out;
 }
 
