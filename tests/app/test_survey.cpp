@@ -637,6 +637,29 @@ private slots:
         SOON_VERIFY(find<QLabel>("photographSaid")->text().contains(QStringLiteral("missing")));
     }
 
+    void aThingThatWasDraggedIsRenamedInItsSheet() {
+        startDemo();
+        const Place before = *std::find_if(job().places.begin(), job().places.end(),
+                                           [](const auto& p) { return p.name == "tool crib"; });
+        plan()->choose(before.id);
+        SOON_VERIFY(find<QLineEdit>("item name") != nullptr);
+        auto* name = find<QLineEdit>("item name");
+        // Moved, and renamed before the sheet has been told.
+        Place moved = before;
+        moved.at.xM += 1;
+        session().commit({"move", {put(std::optional(before), std::optional(moved))}});
+        name->setFocus();
+        name->selectAll();
+        QTest::keyClicks(name, QStringLiteral("tool crib, new"));
+        QTest::keyClick(name, Qt::Key_Return);
+        const auto now = [&] {
+            return *std::find_if(job().places.begin(), job().places.end(),
+                                 [&](const auto& p) { return p.id == before.id; });
+        };
+        SOON_COMPARE(now().name, std::string("tool crib, new"));
+        QCOMPARE(now().at.xM, moved.at.xM);
+    }
+
     void aPictureIsDroppedOnThePlan() {
         startEmpty();
         const QString file = folder_.filePath(QStringLiteral("dropped.png"));

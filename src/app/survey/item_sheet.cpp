@@ -79,8 +79,14 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
         auto* label = words(Voice::Small, this);
         label->setText(line.label);
         label->setWordWrap(false);
-        const auto keep = [this, act = line.keep](const QString& text) {
-            const auto edit = act(text);
+        // Of the thing as it is then: it may have been dragged since its rows were shown.
+        const auto keep = [this, floorId, chosenId,
+                           at = static_cast<std::size_t>(row)](const QString& text) {
+            QString untold;
+            const auto now = linesFor(session_, floorId, chosenId, &untold);
+            if (at >= now.size())
+                return;
+            const auto edit = now[at].keep(text);
             if (!edit)
                 emit session_.message(q(edit.error().text()), true);
             else if (!edit->changes.empty())
