@@ -257,9 +257,8 @@ void reach(const ReachOptions& options) {
         if (options.link.cords.empty())
             q.link.cords.assign(2, {&cable, 5, false});
         if (options.link.connections.empty())
-            for (const auto& connection : catalogue.connections)
-                if (connection.kind == CableKind::Balanced && connection.category == cable.category)
-                    q.link.connections.assign(4, &connection);
+            if (const Connection* usual = usualConnection(catalogue, cable))
+                q.link.connections.assign(4, usual);
     }
     const Reach found = findReach(q, catalogue);
     OutJson out = toJson(found);

@@ -69,6 +69,9 @@ private slots:
         QCOMPARE(out[QLatin1String("reachM")].toDouble(), 27.0);
         QCOMPARE(out[QLatin1String("boundBy")].toString(), QStringLiteral("bundle"));
         QVERIFY(out[QLatin1String("atMhz")].isNull());
+        // Jacks where nothing is said: no couplers, blocks or plugs.
+        const auto jacks = run(QStringLiteral("reach --cable cat6a-utp --service 10g"));
+        QCOMPARE(jacks[QLatin1String("reachM")].toDouble(), 90.0);
     }
     void lists() {
         QCOMPARE(run(QStringLiteral("cables"))[QLatin1String("cables")].toArray().size(), 47);
