@@ -541,6 +541,20 @@ private slots:
         SOON_COMPARE(job().distributions.front().parts.size(), 3U);
     }
 
+    void aProposalForRunsOnThePlanIsAdopted() {
+        startDemo();
+        choose("SO-C01");
+        auto* adopt = find<QPushButton>("adoptProposal");
+        SOON_VERIFY(adopt->isVisible());
+        QVERIFY(find<QLabel>("proposal")->text().contains(QStringLiteral("Series 11")));
+        QTest::mouseClick(adopt, Qt::LeftButton);
+        SOON_COMPARE(run("SO-C01").cableId, std::string("coax-s11"));
+        QCOMPARE(run("SO-C01").connections.front().connectionId, std::string("f-compression-11"));
+        SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
+        QTest::keyClick(app_->window.get(), Qt::Key_Z, Qt::ControlModifier);
+        SOON_COMPARE(run("SO-C01").cableId, std::string("coax-s6"));
+    }
+
     void powerOverTheCableWarmsItsBundle() {
         startEmpty();
         auto* add = find<QLineEdit>("addRun");

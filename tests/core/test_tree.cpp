@@ -301,6 +301,13 @@ TEST(Tree, WhatCannotBeIsSaid) {
     EXPECT_FALSE(proposal.possible);
     EXPECT_NE(proposal.reason.find("TV3 is"), std::string::npos) << proposal.reason;
     EXPECT_NE(proposal.reason.find("Raise the level at the head"), std::string::npos);
+    // Noise that comes with the signal is the head's own.
+    Tree noisy = smallTree();
+    noisy.sourceCarrierToNoiseDb = 20;
+    noisy.leastCarrierToNoiseDb = 26;
+    const auto none = *proposeTree(noisy, shipped());
+    EXPECT_FALSE(none.possible);
+    EXPECT_NE(none.reason.find("nothing behind it mends that"), std::string::npos) << none.reason;
 }
 
 namespace {

@@ -33,6 +33,7 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     part_->setPlaceholderText(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
     partLabel_->setBuddy(part_);
     adopt_->setObjectName(QStringLiteral("adoptProposal"));
+    proposal_->setObjectName(QStringLiteral("proposal"));
     grid_->addWidget(placeLabel_, 0, 0);
     grid_->addWidget(place_, 0, 1, 1, 3);
     grid_->addWidget(partLabel_, 0, 4);
@@ -467,8 +468,9 @@ void SystemSheet::adopt() {
     const Distribution* d = distribution();
     const DistributionFinding* f =
         findings && d != nullptr ? findings->distribution(d->id) : nullptr;
+    // Of the job as it is kept: what the plan lays is no part of an edit.
     if (f != nullptr && f->proposal && f->proposal->possible && f->fits(*d))
-        session_.commit(adoption(session_.job(), *d, *f->proposal, f->tree));
+        session_.commit(adoption(session_.pending(), *d, *f->proposal, f->tree));
 }
 
 } // namespace burin

@@ -358,11 +358,11 @@ void Window::importJob() {
 void Window::changeInfo(const QString& title, const std::function<void(JobInfo&)>& change) {
     if (!session_.hasJob())
         return;
-    JobInfo after = session_.job().info;
+    JobInfo after = session_.pending().info;
     change(after);
-    if (!(after == session_.job().info))
+    if (!(after == session_.pending().info))
         session_.commit(
-            {title.toStdString(), {put(std::optional(session_.job().info), std::optional(after))}});
+            {title.toStdString(), {put(std::optional(session_.pending().info), std::optional(after))}});
 }
 
 void Window::addUserCable() {

@@ -151,6 +151,14 @@ Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
     out.reason = wiringFault(tree, *plan, *finding);
     if (!out.reason.empty())
         return out;
+    if (tree.sourceCarrierToNoiseDb && tree.leastCarrierToNoiseDb &&
+        *tree.sourceCarrierToNoiseDb < *tree.leastCarrierToNoiseDb) {
+        out.reason = "the head itself brings " + formatFixed(*tree.sourceCarrierToNoiseDb, 1) +
+                     " dB of carrier to noise where " +
+                     formatFixed(*tree.leastCarrierToNoiseDb, 1) +
+                     " dB are wanted: nothing behind it mends that";
+        return out;
+    }
     const auto [worst, offDb] = worstOutlet(tree, *plan, catalogue);
     auto candidates = tree.mostBetweenDb || offDb <= 0 ? cableChanges(tree, catalogue)
                                                        : levelChanges(tree, *plan, catalogue);
