@@ -361,8 +361,8 @@ void Window::changeInfo(const QString& title, const std::function<void(JobInfo&)
     JobInfo after = session_.pending().info;
     change(after);
     if (!(after == session_.pending().info))
-        session_.commit(
-            {title.toStdString(), {put(std::optional(session_.pending().info), std::optional(after))}});
+        session_.commit({title.toStdString(),
+                         {put(std::optional(session_.pending().info), std::optional(after))}});
 }
 
 void Window::addUserCable() {
