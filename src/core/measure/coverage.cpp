@@ -29,8 +29,10 @@ double widestStepMhz(const PointSpacing& spacing, Parameter parameter, double fr
 std::string coverageGap(const Trace& trace, double fromMhz, double toMhz,
                         const PointSpacing& spacing) {
     const auto& f = trace.frequencyMhz;
-    const auto begin = std::lower_bound(f.begin(), f.end(), fromMhz);
-    const auto end = std::upper_bound(f.begin(), f.end(), toMhz);
+    const auto begin =
+        static_cast<std::size_t>(std::lower_bound(f.begin(), f.end(), fromMhz) - f.begin());
+    const auto end =
+        static_cast<std::size_t>(std::upper_bound(f.begin(), f.end(), toMhz) - f.begin());
     if (toMhz - fromMhz < oneFrequencyShare * toMhz)
         return begin == end ? "at " + formatMhz((fromMhz + toMhz) / 2) : std::string();
     const auto step = [&](double at) {
@@ -38,15 +40,18 @@ std::string coverageGap(const Trace& trace, double fromMhz, double toMhz,
     };
     if (begin == end)
         return "from " + formatMhz(fromMhz) + " to " + formatMhz(toMhz);
-    if (*begin > fromMhz + step(fromMhz) &&
-        (begin == f.begin() || *begin - begin[-1] > step(*begin)))
-        return "below " + formatMhz(*begin);
-    if (end[-1] < toMhz - step(toMhz) && (end == f.end() || *end - end[-1] > step(*end)))
-        return "above " + formatMhz(end[-1]);
-    for (auto it = begin + 1; it != end; ++it)
-        if (*it - it[-1] > step(*it))
-            return "at points close enough (too coarse: " + formatMhz(*it - it[-1]) + " apart at " +
-                   formatMhz(*it) + ", " + formatMhz(step(*it) / rounding) + " asked)";
+    const double first = f[begin];
+    const double last = f[end - 1];
+    // A point just outside the band covers its edge as well.
+    if (first > fromMhz + step(fromMhz) && (begin == 0 || first - f[begin - 1] > step(first)))
+        return "below " + formatMhz(first);
+    if (last < toMhz - step(toMhz) && (end == f.size() || f[end] - last > step(f[end])))
+        return "above " + formatMhz(last);
+    for (std::size_t k = begin + 1; k < end; ++k)
+        if (f[k] - f[k - 1] > step(f[k]))
+            return "at points close enough (too coarse: " + formatMhz(f[k] - f[k - 1]) +
+                   " apart at " + formatMhz(f[k]) + ", " + formatMhz(step(f[k]) / rounding) +
+                   " asked)";
     return {};
 }
 
