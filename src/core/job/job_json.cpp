@@ -8,8 +8,6 @@
 namespace burin {
 namespace {
 
-constexpr double most = 1e9;
-
 JobInfo readInfo(JsonObject in) {
     JobInfo out;
     out.id = in.string("id");
