@@ -19,7 +19,8 @@ LIMITS = {"oneRunPredicted1000": 1.0, "oneRunMeasured1000": 1.0, "job500Runs": 2
           "sitePlanWhole": 120.0, "lengthOf10000Runs/iterations:3/real_time": 1000.0,
           "takenBackOn10000Runs/iterations:3/real_time": 1000.0, "siteOutletLetGo/real_time": 150.0,
           "oneRunWithCures/0": 16.0, "oneRunWithCures/3": 16.0,
-          "oneRunFullTester": 16.0}
+          "oneRunFullTester": 16.0, "openWith20000Steps/iterations:3/real_time": 2000.0,
+          "oneEditOf10000Runs": 5.0, "join5000Steps/iterations:3/real_time": 2000.0}
 failed = False
 
 

@@ -152,9 +152,9 @@ void limits() {
     OutJson out;
     out["limits"] = OutJson::array();
     for (const auto& l : shippedCatalogue().limits)
-        out["limits"].push_back({{"set", limitSetKey(l.set)},
+        out["limits"].push_back({{"set", limitSetWords[l.set]},
                                  {"class", l.className},
-                                 {"link", linkKindKey(l.link)},
+                                 {"link", linkKindWords[l.link]},
                                  {"parameter", parameterKey(l.parameter)},
                                  {"unit", l.unit},
                                  {"fromMhz", l.fromMhz()},
@@ -186,7 +186,7 @@ struct LimitOptions {
 
 void limit(const LimitOptions& options) {
     const Catalogue catalogue = shippedCatalogue();
-    const LimitSet set = *limitSetFromKey(options.set);
+    const LimitSet set = *limitSetWords.find(options.set);
     std::string name = options.className;
     // Either set may be asked by class or by category: EA, cat6a and 6A mean the same part.
     std::string key = name;
@@ -203,7 +203,7 @@ void limit(const LimitOptions& options) {
     const auto parameter = parameterFromKey(options.parameter);
     if (!parameter)
         throw WrongUse{"--parameter “" + options.parameter + "” is not known"};
-    const Limit* found = catalogue.limit(set, name, *linkKindFromKey(options.link), *parameter);
+    const Limit* found = catalogue.limit(set, name, *linkKindWords.find(options.link), *parameter);
     if (found == nullptr)
         throw BadInput{{"limit", 0, 0,
                         "no limit in the catalogue for " + options.parameter + " of " +
@@ -242,8 +242,8 @@ void reach(const ReachOptions& options) {
     q.service = catalogue.service(options.service);
     if (q.service == nullptr)
         throw BadInput{unknown("service", options.service).value()};
-    q.set = *limitSetFromKey(options.set);
-    q.school = *bundleSchoolFromKey(options.school);
+    q.set = *limitSetWords.find(options.set);
+    q.school = *bundleSchoolWords.find(options.school);
     q.neighbours = options.neighbours;
     q.headLevel = options.headLevel;
     q.lossBudgetDb = options.lossBudgetDb;

@@ -70,6 +70,8 @@ void addJobCommands(CLI::App& app);
 void addLineCommands(CLI::App& app);
 void addSystemCommands(CLI::App& app);
 void addSiteCommands(CLI::App& app);
+void addHistoryCommands(CLI::App& app);
+void addFormatCommand(CLI::App& app);
 
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);

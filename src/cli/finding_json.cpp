@@ -82,7 +82,7 @@ OutJson toJson(const MeasurementFinding& m) {
     OutJson out = {{"id", m.id},
                    {"file", m.fileName},
                    {"takenAt", m.takenAt},
-                   {"link", linkKindKey(m.link)},
+                   {"link", linkKindWords[m.link]},
                    {"superseded", m.superseded}};
     if (m.fault)
         out["fault"] = m.fault->text();

@@ -56,7 +56,7 @@ void findings(const std::string& path, const std::string& run) {
             all.runs.front().cures = curesOf(job, *one, catalogue);
         overlaySite(all.runs.front(), *one, site);
     }
-    OutJson out = {{"job", job.info.name}, {"limitSet", limitSetKey(job.info.limitSet)}};
+    OutJson out = {{"job", job.info.name}, {"limitSet", limitSetWords[job.info.limitSet]}};
     if (run.empty()) {
         const Coverage c = coverageOf(job, all.runs);
         out["coverage"] = {{"runs", c.runs},
@@ -108,7 +108,7 @@ void compare(const CompareOptions& o) {
     Measurement m;
     m.id = "compared";
     m.runId = run.id;
-    m.link = *linkKindFromKey(o.link);
+    m.link = *linkKindWords.find(o.link);
     m.pair = o.pair;
     const auto slash = o.file.find_last_of('/');
     m.fileName = slash == std::string::npos ? o.file : o.file.substr(slash + 1);

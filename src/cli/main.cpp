@@ -81,6 +81,8 @@ int main(int argc, char** argv) {
     burin::addLineCommands(app);
     burin::addSystemCommands(app);
     burin::addSiteCommands(app);
+    burin::addHistoryCommands(app);
+    burin::addFormatCommand(app);
     try {
         app.parse(argc, argv);
         return 0;

@@ -1,5 +1,5 @@
 #include "cli/commands.h"
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include "core/finding/cable_choice.h"
 #include "core/lookup.h"
 #include "core/site/jacket_print.h"
@@ -96,7 +96,7 @@ void jacket(const std::string& text) {
     OutJson out = {{"kind", read.kind},
                    {"screen", read.screen},
                    {"rating", read.rating},
-                   {"jacket", keyIn(jacketKeys, read.jacket)}};
+                   {"jacket", jacketWords[read.jacket]}};
     if (!read.fireClass.empty())
         out["fireClass"] = read.fireClass;
     if (read.lowSmoke)
@@ -161,7 +161,7 @@ OutJson toJson(const RunRoute& route) {
                                     {"lengthM", s.lengthM},
                                     {"temperatureC", s.temperatureC},
                                     {"bundle", s.neighbours + 1}});
-    out["jacket"] = keyIn(jacketKeys, route.jacket);
+    out["jacket"] = jacketWords[route.jacket];
     out["jacketWhy"] = route.jacketWhy;
     out["spareCost"] = route.spareCost;
     out["pullAgainCost"] = route.repullCost;
@@ -202,7 +202,7 @@ OutJson toJson(const std::vector<CableChoice>& choices) {
                        {"now", c.now},
                        {"holds", c.holds},
                        {"spareM", c.spareM},
-                       {"jacket", keyIn(jacketKeys, c.jacket)},
+                       {"jacket", jacketWords[c.jacket]},
                        {"reasons", c.reasons}});
     return out;
 }

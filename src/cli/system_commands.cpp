@@ -101,7 +101,7 @@ void warmth(const WarmthOptions& options) {
     q.ambientC = options.ambientC;
     q.ratedC = catalogue.temperature.ratedC.value;
     q.copperPerDegree = catalogue.temperature.copperPerDegree.value;
-    q.around = *surroundingsFromKey(options.around);
+    q.around = *surroundingsWords.find(options.around);
     const WarmthFinding f = findWarmth(q);
     print({{"estimate", true},
            {"heatWattPerM", f.wattPerM},

@@ -1,4 +1,5 @@
 #include "files/job_database.h"
+#include "core/history/old_log.h"
 #include <QFile>
 #include <QFileInfo>
 #include <QSqlError>
@@ -107,32 +108,73 @@ Outcome<bool> JobDatabase::openForReading(const QString& path, const JobHeader& 
     return open(path, journal ? Way::Write : mayWrite ? Way::Read : Way::ReadAlone);
 }
 
+namespace {
+
+/// An older version's log as steps, when it is as it was written. Its job has just been read.
+Outcome<bool> lookAtOldLog(QSqlDatabase& db, SeenJob& seen, JobSeal old, const std::string& where) {
+    const auto lines = readOldLines(db, seen.version, old, where);
+    if (!lines)
+        return refuse(lines.error());
+    if (seen.version >= 4)
+        if (auto sound = checkSeal(db, old, seen.version, where); !sound)
+            return sound;
+    seen.jobId = jobIdOfOld(*lines, seen.job.info.name);
+    seen.oldSteps = stepsOfOld(*lines, seen.job.info.name);
+    for (const auto& step : seen.oldSteps)
+        seen.log.take(step);
+    return true;
+}
+
+} // namespace
+
 Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
     runSql(db, QStringLiteral("BEGIN"));
     const int id = firstSqlValue(db, QStringLiteral("PRAGMA application_id")).toInt();
     SeenJob out;
     out.version = firstSqlValue(db, QStringLiteral("PRAGMA user_version")).toInt();
-    if (id != jobApplicationId || out.version < 1 || out.version > jobFormatVersion)
+    if (id != jobApplicationId || out.version < 1 || out.version > formatVersion)
         return refuse(path.toStdString(), "this is no job this Burin can read",
                       "Choose another, or install a newer Burin");
     if (firstSqlValue(db, QStringLiteral("PRAGMA quick_check")).toString() != QLatin1String("ok"))
         return damagedJob(path, "the file is damaged");
-    // These are read later: what is missing is said now.
-    runSql(db, QStringLiteral("SELECT sequence, at, who, title, state FROM edit_log LIMIT 1"));
-    runSql(db, out.version < 4
-                   ? QStringLiteral("SELECT edit_json FROM edit_log LIMIT 1")
-                   : QStringLiteral("SELECT sequence, edit_json FROM edit_body LIMIT 1"));
+    // Read later: what is missing is said now.
     runSql(db, QStringLiteral("SELECT hash, name, bytes FROM attachment LIMIT 1"));
-    auto job = readTables(db, out.version, path.toStdString());
+    const std::string where = path.toStdString();
+    JobSeal old;
+    auto job = readTables(db, out.version, where, [&](const Job& asKept) {
+        if (out.version < formatVersion)
+            old = JobSeal::of(asKept, out.version);
+    });
     if (!job)
         return refuse(job.error());
     out.job = std::move(*job);
-    out.seal = sealOf(db, out.job);
-    if (out.version >= 4)
-        if (const auto sound = checkSeal(db, out.seal, path.toStdString()); !sound)
+    out.seal = JobSeal::of(out.job);
+    if (out.version < formatVersion) {
+        if (auto good = lookAtOldLog(db, out, std::move(old), where); !good)
+            return refuse(good.error());
+    } else {
+        out.jobId = readJobId(db);
+        out.log = readHeads(db, out.seal);
+        if (auto sound = checkSeal(db, out.seal, out.version, where); !sound)
             return refuse(sound.error());
+    }
     runSql(db, QStringLiteral("COMMIT"));
     return out;
+}
+
+JobSeal rewriteJob(QSqlDatabase& db, const SeenJob& seen) {
+    dropTables(db, seen.version);
+    dropOldLog(db, seen.version);
+    createTables(db);
+    createLogTables(db, seen.jobId);
+    createSealTable(db);
+    writeJob(db, seen.job);
+    JobSeal seal = JobSeal::of(seen.job);
+    for (const auto& step : seen.oldSteps)
+        writeStep(db, step, seal);
+    writeSeal(db, seal);
+    runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(formatVersion));
+    return seal;
 }
 
 } // namespace burin

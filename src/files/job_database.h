@@ -1,6 +1,6 @@
 #pragma once
 #include "files/job_file.h"
-#include "files/job_tables.h"
+#include "files/job_log.h"
 #include <memory>
 
 namespace burin {
@@ -37,10 +37,17 @@ private:
 struct SeenJob {
     int version = 0;
     Job job;
-    JobSeal seal; ///< of what was read
+    std::string jobId;
+    JobSeal seal; ///< of what was read, in the form of this version
+    OpenLog log;
+    std::vector<LogRow> oldSteps; ///< of a job of an older version, whose log is no steps yet
 };
 /// Refused: another's, damaged, a table or column missing. Throws SqlFailed.
 Outcome<SeenJob> look(QSqlDatabase& db, const QString& path);
+
+/// Writes a job of an older version anew in the form of this one; measured files stay as they are.
+/// The seal that it has then. To be called inside a transaction. Throws SqlFailed.
+JobSeal rewriteJob(QSqlDatabase& db, const SeenJob& seen);
 
 tl::unexpected<Fault> damagedJob(const QString& path, const std::string& how);
 

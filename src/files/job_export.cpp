@@ -1,12 +1,9 @@
 #include "files/job_export.h"
-#include "core/catalogue/json_reader.h"
-#include "core/job/job_json.h"
+#include "core/describe/json_reader.h"
 #include "files/measured_file.h"
 
 namespace burin {
 namespace {
-
-constexpr int exportVersion = 5;
 
 Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
     std::vector<Attachment> out;
@@ -36,7 +33,7 @@ Outcome<Exported> exportJob(const JobStore& store) {
         return refuse(kept.error());
     Json out;
     out["format"] = "burin-job";
-    out["version"] = exportVersion;
+    out["version"] = formatVersion;
     out["job"] = toJson(store.job());
     out["files"] = Json::array();
     for (const auto& a : kept->files)
@@ -57,10 +54,10 @@ Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::s
         if (in.string("format") != "burin-job")
             in.fail("format", "is not burin-job", "Give a job exported by Burin");
         const int version = in.integer("version", 1, 1000000);
-        if (version > exportVersion)
+        if (version > formatVersion)
             in.fail("version", "is " + std::to_string(version) + ", newer than this Burin reads",
                     "Import it with the newer Burin");
-        auto job = readJob(in.need("job"), where);
+        auto job = readJob(in.need("job"), where, version);
         if (!job)
             return refuse(job.error());
         auto files = readAttachments(in);

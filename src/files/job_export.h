@@ -1,5 +1,5 @@
 #pragma once
-#include "core/measure/sweep.h"
+#include "core/line/sweep.h"
 #include "files/job_store.h"
 
 namespace burin {

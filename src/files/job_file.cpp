@@ -120,10 +120,10 @@ Outcome<JobHeader> inspectJobFile(const QString& path) {
     if (header.applicationId != static_cast<unsigned>(jobApplicationId))
         return refuse(utf8(path), "this is a database of something else, not a job of Burin's",
                       "Choose a .burin file");
-    if (header.version > static_cast<unsigned>(jobFormatVersion))
+    if (header.version > static_cast<unsigned>(formatVersion))
         return refuse(utf8(path),
                       "it was written by a newer Burin (format " + std::to_string(header.version) +
-                          ", this one reads " + std::to_string(jobFormatVersion) + ")",
+                          ", this one reads " + std::to_string(formatVersion) + ")",
                       "Open it with that Burin, or install the newer one; it was not touched");
     return header;
 }

@@ -1,8 +1,8 @@
 #include "files/job_store.h"
-#include "core/job/job_json.h"
+#include "core/history/merge.h"
+#include "core/job/moment.h"
 #include "files/job_database.h"
 #include "files/job_file.h"
-#include "files/job_tables.h"
 #include "files/picture_folder.h"
 #include "files/whole_file.h"
 #include <QCryptographicHash>
@@ -10,12 +10,17 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QSqlQuery>
+#include <unordered_map>
 
 namespace burin {
 namespace {
 
 std::string utf8(const QString& text) {
     return text.toStdString();
+}
+
+std::string utcNow() {
+    return utcText(QDateTime::currentMSecsSinceEpoch());
 }
 
 tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
@@ -37,6 +42,16 @@ tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const
                       "-wal to another folder, keep it, and open the job again");
 }
 
+void createJob(QSqlDatabase& db, const std::string& jobId) {
+    createTables(db);
+    createLogTables(db, jobId);
+    createSealTable(db);
+    runSql(db, QStringLiteral("CREATE TABLE attachment (hash TEXT PRIMARY KEY, name TEXT NOT NULL,"
+                              " bytes BLOB NOT NULL)"));
+    runSql(db, QStringLiteral("PRAGMA application_id = %1").arg(jobApplicationId));
+    runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(formatVersion));
+}
+
 } // namespace
 
 struct JobStore::Private {
@@ -44,6 +59,9 @@ struct JobStore::Private {
     std::unique_ptr<JobFile> file; ///< none: for reading alone
     JobDatabase database;          ///< closed before what stands above it
     JobSeal seal;
+    OpenLog log;
+    std::string jobId;
+    std::vector<LogRow> oldSteps; ///< of a job of an older version that is only read
 
     [[nodiscard]] QSqlDatabase& db() { return database.db; }
 
@@ -53,61 +71,6 @@ struct JobStore::Private {
             return refuse(utf8(path), "the job is open for reading alone",
                           "Save a copy (Job menu) to a folder of yours, and open that");
         return file->isAsWeLeftIt();
-    }
-
-    /// Writes a line of the logbook and takes it into the seal.
-    void logLine(JobSeal& sealed, const std::string& who, const std::string& title,
-                 const char* state, const std::string& json) {
-        const QSqlQuery line =
-            runSql(db(),
-                   QStringLiteral("INSERT INTO edit_log (at, who, title, state, seal) "
-                                  "VALUES (?, ?, ?, ?, ?)"),
-                   {QString::fromStdString(momentNow()), QString::fromStdString(who),
-                    QString::fromStdString(title), QString::fromLatin1(state),
-                    QString::fromLatin1(sealOfLogLine(who, title, json))});
-        const QVariant sequence = line.lastInsertId();
-        runSql(db(), QStringLiteral("INSERT INTO edit_body (sequence, edit_json) VALUES (?, ?)"),
-               {sequence, QString::fromStdString(json)});
-        sealed.takeLine(sequence.toLongLong(), state);
-    }
-    /// What could be done again cannot any more, once something else was done.
-    void dropUndone(JobSeal& sealed) {
-        QSqlQuery lines =
-            runSql(db(), QStringLiteral("SELECT sequence FROM edit_log WHERE state = 'undone'"));
-        while (lines.next()) {
-            sealed.takeLine(lines.value(0).toLongLong(), "undone");
-            sealed.takeLine(lines.value(0).toLongLong(), "dropped");
-        }
-        runSql(db(),
-               QStringLiteral("UPDATE edit_log SET state = 'dropped' WHERE state = 'undone'"));
-    }
-
-    struct Line {
-        qint64 sequence = 0;
-        std::string who, title;
-        QByteArray seal;
-    };
-    /// The edit undo (`state` done) or redo (`state` undone) would take. Throws SqlFailed.
-    std::optional<Line> next(const char* state) {
-        // What was taken back last is done again first: the lowest sequence among the undone.
-        const bool redo = std::string_view(state) == "undone";
-        QSqlQuery query =
-            runSql(db(), QStringLiteral("SELECT sequence, who, title, seal FROM edit_log "
-                                        "WHERE state = '%1' ORDER BY sequence %2 LIMIT 1")
-                             .arg(QLatin1String(state),
-                                  redo ? QStringLiteral("ASC") : QStringLiteral("DESC")));
-        if (!query.next())
-            return std::nullopt;
-        return Line{query.value(0).toLongLong(), query.value(1).toString().toStdString(),
-                    query.value(2).toString().toStdString(), query.value(3).toString().toLatin1()};
-    }
-    std::string titleOf(const char* state) {
-        try {
-            const auto line = next(state);
-            return line ? line->title : std::string();
-        } catch (const SqlFailed&) {
-            return {}; // the step itself says what is wrong
-        }
     }
 
     template <typename Work> Outcome<bool> transaction(Work work) {
@@ -124,57 +87,60 @@ struct JobStore::Private {
         }
     }
 
-    Outcome<bool> step(Job& job, const char* from, const char* to) {
+    /// Does a step and keeps it with `more`: all of it, or nothing.
+    template <typename Work>
+    Outcome<bool> keepStep(Job& job, LogRow row, Clashes clashes, Work more,
+                           const std::vector<LogRow>& brought = {}) {
+        auto applied = applyTo(job, {row.title, std::move(row.changes)}, clashes);
+        if (!applied)
+            return refuse(applied.error());
+        row.changes = std::move(applied->done);
+        const RowChanges rows = rowChanges(applied->touched, job);
+        JobSeal sealed = seal;
+        sealed.take(rows);
+        auto done = transaction([&] {
+            more();
+            writeRows(db(), rows);
+            for (const auto& other : brought)
+                writeStep(db(), other, sealed);
+            writeStep(db(), row, sealed);
+            writeSeal(db(), sealed, &rows);
+        });
+        if (!done) {
+            restore(job, std::move(applied->touched));
+            return done;
+        }
+        seal = std::move(sealed);
+        for (const auto& other : brought)
+            log.take(other);
+        log.take(row);
+        return done;
+    }
+
+    /// All steps of the log.
+    [[nodiscard]] Outcome<std::vector<LogRow>> steps() {
+        return oldSteps.empty() ? readSteps(db(), utf8(path)) : oldSteps;
+    }
+
+    /// Takes back what `steps` ends with, if anything.
+    Outcome<bool> takeBack(Job& job, const std::vector<std::size_t>& steps,
+                           const std::string& who) {
         if (auto good = takesEdits(); !good)
             return good;
+        if (steps.empty())
+            return false;
         try {
-            const auto entry = next(from);
-            if (!entry)
-                return false;
-            const auto broken = [&](const std::string& why) {
-                return refuse(utf8(path),
-                              "the logbook's line “" + entry->title + "” is damaged" + why,
-                              "It cannot be taken back or done again; the job is as it was");
-            };
-            const std::string text =
-                firstSqlValue(db(), QStringLiteral("SELECT edit_json FROM edit_body "
-                                                   "WHERE sequence = %1")
-                                        .arg(entry->sequence))
-                    .toString()
-                    .toStdString();
-            if (entry->seal != sealOfLogLine(entry->who, entry->title, text))
-                return broken("");
-            // Its seal holds: it is what this program wrote.
-            Json json = Json::parse(text, nullptr, false);
-            if (json.is_discarded())
-                return broken(": it is no JSON");
-            auto edit = readEdit(json, "edit log");
-            if (!edit)
-                return broken(": " + edit.error().what);
-            if (std::string_view(from) == "done")
-                edit = inverse(*edit);
-            auto next = apply(job, *edit);
-            if (!next)
-                return refuse(next.error());
-            const WrittenEdit rows = written(std::move(json), std::string_view(from) == "done");
-            JobSeal sealed = seal;
-            sealed.take(rows);
-            sealed.takeLine(entry->sequence, from);
-            sealed.takeLine(entry->sequence, to);
-            auto done = transaction([&] {
-                writeChanges(db(), rows);
-                runSql(db(), QStringLiteral("UPDATE edit_log SET state = ? WHERE sequence = ?"),
-                       {QString::fromLatin1(to), entry->sequence});
-                writeSeal(db(), sealed, &rows);
-            });
-            if (done) {
-                job = std::move(*next);
-                seal = std::move(sealed);
-            }
-            return done;
+            const auto last = readStep(db(), log.heads[steps.back()].id, utf8(path));
+            if (!last)
+                return refuse(last.error());
+            return keepStep(job, log.takingBack(*last, newStepId(), utcNow(), who), Clashes::Left,
+                            [] {});
         } catch (const SqlFailed& failed) {
             return sqlFault(path, failed);
         }
+    }
+    [[nodiscard]] std::string titleOf(const std::vector<std::size_t>& steps) const {
+        return steps.empty() ? std::string() : log.heads[steps.back()].title;
     }
 
     void keep(const Attachment& a) {
@@ -213,13 +179,14 @@ Outcome<bool> JobStore::isOnDisk() const {
 Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const std::string& name) {
     Job job;
     job.info.name = name;
-    return create(path, job, {}, {}, {});
+    return create(path, job, {}, "a new job", "Burin");
 }
 
-Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const Job& job,
+Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, Job job,
                                                     const std::vector<Attachment>& attachments,
                                                     const std::string& title,
                                                     const std::string& who) {
+    giveIds(job);
     auto d = std::make_unique<Private>();
     const QFileInfo info(path);
     const QString folder = QFileInfo(info.absolutePath()).canonicalFilePath();
@@ -239,16 +206,20 @@ Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const J
                     if (auto kept = pictures.keep(a); !kept)
                         return kept;
             d->seal = JobSeal::of(job);
-            return d->transaction([&] {
-                createTables(d->db());
+            d->jobId = newStepId();
+            d->log.replica = newId();
+            const LogRow first = d->log.next(newStepId(), utcNow(), who, title);
+            auto made = d->transaction([&] {
+                createJob(d->db(), d->jobId);
                 writeJob(d->db(), job);
                 for (const auto& a : attachments)
                     if (!isPictureOf(job, a.hash))
                         d->keep(a);
-                if (!title.empty())
-                    d->logLine(d->seal, who, title, "begun", "{}");
+                writeStep(d->db(), first, d->seal);
                 writeSeal(d->db(), d->seal);
             });
+            d->log.take(first);
+            return made;
         } catch (const SqlFailed& failed) {
             return sqlFault(d->path, failed);
         }
@@ -264,7 +235,7 @@ Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, const J
     }
     pictures.stay();
     std::unique_ptr<JobStore> out(new JobStore(std::move(d)));
-    out->job_ = job;
+    out->job_ = std::move(job);
     return out;
 }
 
@@ -291,20 +262,21 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         if (!seen)
             return unread(*header, d->path, seen.error());
         d->seal = seen->seal;
+        d->log = seen->log;
+        d->log.replica = newId();
+        d->jobId = seen->jobId;
         if (access == Access::ReadWrite) {
             d->database.close();
             d->file->remember();
             if (auto good = d->database.openForWriting(d->path); !good)
                 return refuse(good.error());
             d->file->remember();
-            if (seen->version < jobFormatVersion) {
-                const auto done = d->transaction([&] {
-                    bringUpToDate(d->db(), seen->version);
-                    writeSeal(d->db(), d->seal);
-                });
-                if (!done)
+            if (seen->version < formatVersion)
+                if (const auto done = d->transaction([&] { d->seal = rewriteJob(d->db(), *seen); });
+                    !done)
                     return refuse(done.error());
-            }
+        } else {
+            d->oldSteps = std::move(seen->oldSteps);
         }
         std::unique_ptr<JobStore> out(new JobStore(std::move(d)));
         out->job_ = std::move(seen->job);
@@ -318,9 +290,6 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
 
 Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
                                const std::vector<Attachment>& attachments) {
-    auto next = apply(job_, edit);
-    if (!next)
-        return refuse(next.error());
     if (auto good = d_->takesEdits(); !good)
         return good;
     // Pictures first: an edit that names one must find it, however the program ends.
@@ -329,37 +298,75 @@ Outcome<bool> JobStore::commit(const Edit& edit, const std::string& who,
         if (isPictureOf(edit, a.hash))
             if (auto kept = pictures.keep(a); !kept)
                 return kept;
-    const WrittenEdit rows = written(edit);
-    JobSeal sealed = d_->seal;
-    sealed.take(rows);
-    auto done = d_->transaction([&] {
+    LogRow row = d_->log.next(newStepId(), utcNow(), who, edit.title);
+    row.changes = edit.changes;
+    row.changes.push_back(decidedBy(job_, edit.changes));
+    auto done = d_->keepStep(job_, row, Clashes::Refused, [&] {
         for (const auto& a : attachments)
             if (!isPictureOf(edit, a.hash))
                 d_->keep(a);
-        writeChanges(d_->db(), rows);
-        d_->dropUndone(sealed);
-        d_->logLine(sealed, who, edit.title, "done", logText(edit.title, rows));
-        writeSeal(d_->db(), sealed, &rows);
     });
-    if (done) {
+    if (done)
         pictures.stay();
-        job_ = std::move(*next);
-        d_->seal = std::move(sealed);
-    }
     return done;
 }
 
-Outcome<bool> JobStore::undo() {
-    return d_->step(job_, "done", "undone");
+Outcome<JoinReport> JobStore::join(const JobStore& theirs, const std::string& who) {
+    if (auto good = d_->takesEdits(); !good)
+        return refuse(good.error());
+    try {
+        auto mineSteps = d_->steps();
+        auto theirSteps = theirs.d_->steps();
+        if (!mineSteps || !theirSteps)
+            return refuse((mineSteps ? theirSteps : mineSteps).error());
+        auto joined = burin::join({d_->jobId, job_, std::move(*mineSteps)},
+                                  {theirs.d_->jobId, theirs.job_, std::move(*theirSteps)});
+        if (!joined)
+            return refuse(joined.error());
+        JoinReport report{joined->brought.size(), joined->changes.size(), joined->conflicts, {}};
+        if (joined->nothingNew())
+            return report;
+        const LogRow row = d_->log.joining(
+            theirs.d_->log, std::move(joined->changes), joined->brought, newStepId(), utcNow(), who,
+            "joined with " + utf8(QFileInfo(theirs.path()).fileName()));
+        // Files first, so that what names one finds it.
+        const auto files = theirs.attachments();
+        if (!files)
+            return refuse(files.error());
+        report.missing = files->missing;
+        NewPictures pictures(d_->path);
+        for (const auto& a : files->files)
+            if (isPictureOf(theirs.job_, a.hash))
+                if (auto kept = pictures.keep(a); !kept)
+                    return refuse(kept.error());
+        const auto done = d_->keepStep(
+            job_, row, Clashes::Left,
+            [&] {
+                for (const auto& a : files->files)
+                    if (!isPictureOf(theirs.job_, a.hash))
+                        d_->keep(a);
+            },
+            joined->brought);
+        if (!done)
+            return refuse(done.error());
+        pictures.stay();
+        return report;
+    } catch (const SqlFailed& failed) {
+        return sqlFault(d_->path, failed);
+    }
 }
-Outcome<bool> JobStore::redo() {
-    return d_->step(job_, "undone", "done");
+
+Outcome<bool> JobStore::undo(const std::string& who) {
+    return d_->takeBack(job_, d_->log.steps.undo, who);
+}
+Outcome<bool> JobStore::redo(const std::string& who) {
+    return d_->takeBack(job_, d_->log.steps.redo, who);
 }
 std::string JobStore::undoTitle() const {
-    return d_->titleOf("done");
+    return d_->titleOf(d_->log.steps.undo);
 }
 std::string JobStore::redoTitle() const {
-    return d_->titleOf("undone");
+    return d_->titleOf(d_->log.steps.redo);
 }
 
 Outcome<std::string> JobStore::attachment(const std::string& hash) const {
@@ -411,17 +418,34 @@ Outcome<KeptFiles> JobStore::attachments() const {
 }
 
 Outcome<std::vector<LogEntry>> JobStore::log(int most) const {
+    std::vector<LogEntry> out;
+    const auto& heads = d_->log.heads;
+    std::unordered_map<std::string_view, const LogHead*> byId;
+    for (const auto& head : heads)
+        byId.emplace(head.id, &head);
+    const auto add = [&](const std::string& id, const std::string& at, const std::string& who,
+                         bool joins) {
+        const LogHead& head = *byId.at(id);
+        LogEntry& line = out.emplace_back(LogEntry{id, at, who, head.title});
+        line.brought = !head.ours;
+        line.what = joins ? LogEntry::What::Joined : LogEntry::What::Done;
+        if (const auto undone = byId.find(head.undoes); undone != byId.end())
+            line.what = undone->second->undoes.empty() ? LogEntry::What::TakenBack
+                                                       : LogEntry::What::DoneAgain;
+    };
+    for (auto it = d_->oldSteps.rbegin(); it != d_->oldSteps.rend(); ++it)
+        if (static_cast<int>(out.size()) < most)
+            add(it->id, it->at, it->who, false);
+    if (!out.empty())
+        return out;
     try {
-        std::vector<LogEntry> out;
-        QSqlQuery query =
-            runSql(d_->db(), QStringLiteral("SELECT sequence, at, who, title, state FROM "
-                                            "edit_log ORDER BY sequence DESC LIMIT %1")
-                                 .arg(most));
+        QSqlQuery query = runSql(d_->db(), QStringLiteral("SELECT id, at, who, parents LIKE '% %' "
+                                                          "FROM edit_log "
+                                                          "ORDER BY sequence DESC LIMIT %1")
+                                               .arg(most));
         while (query.next())
-            out.push_back({query.value(0).toLongLong(), query.value(1).toString().toStdString(),
-                           query.value(2).toString().toStdString(),
-                           query.value(3).toString().toStdString(),
-                           query.value(4).toString().toStdString()});
+            add(query.value(0).toString().toStdString(), query.value(1).toString().toStdString(),
+                query.value(2).toString().toStdString(), query.value(3).toBool());
         return out;
     } catch (const SqlFailed& failed) {
         return damagedJob(d_->path, std::string("its logbook cannot be read: ") + failed.what());

@@ -20,16 +20,31 @@ Attachment attach(std::string name, std::string bytes);
 /// The moment in local time with its offset, so that it is one moment everywhere.
 std::string momentNow();
 
-/// One line of the logbook.
+/// One line of the logbook, as it is shown.
 struct LogEntry {
-    qint64 sequence = 0;
-    std::string at, who, title, state; ///< done, undone, dropped, or begun: nothing to take back
+    enum class What {
+        Done,
+        TakenBack, ///< it takes back the one called so
+        DoneAgain,
+        Joined, ///< another copy of the job was joined to this one
+    };
+    std::string id, at, who, title; ///< the time in UTC
+    What what = What::Done;
+    bool brought = false; ///< by joining another copy
 };
 
 /// Measured files and pictures of a job as far as they are there and whole.
 struct KeptFiles {
     std::vector<Attachment> files;
     std::vector<Fault> missing; ///< what is missing or damaged, by name
+};
+
+/// What joining another copy did.
+struct JoinReport {
+    std::size_t steps = 0;      ///< brought
+    std::size_t changes = 0;    ///< in this copy's job
+    std::vector<Conflict> open; ///< conflicts that stand now
+    std::vector<Fault> missing; ///< files of the other copy that could not be brought
 };
 
 enum class Access { ReadOnly, ReadWrite };
@@ -41,8 +56,9 @@ class JobStore {
 public:
     /// Makes a new file; refused where one is there already. When it fails, none is left.
     static Outcome<std::unique_ptr<JobStore>> create(const QString& path, const std::string& name);
-    /// Makes a new file of a whole job and its files. When it fails, nothing is left.
-    static Outcome<std::unique_ptr<JobStore>> create(const QString& path, const Job& job,
+    /// Makes a new file of a whole job and its files. Rows that are owned and have no id yet get
+    /// one. When it fails, nothing is left.
+    static Outcome<std::unique_ptr<JobStore>> create(const QString& path, Job job,
                                                      const std::vector<Attachment>& attachments,
                                                      const std::string& title,
                                                      const std::string& who);
@@ -65,11 +81,15 @@ public:
     Outcome<bool> commit(const Edit& edit, const std::string& who,
                          const std::vector<Attachment>& attachments = {});
     /// Takes the last edit back, or does the last one taken back again. False: there is none.
-    Outcome<bool> undo();
-    Outcome<bool> redo();
-    /// Titles of what undo and redo would do; empty: nothing, or it cannot be read.
+    Outcome<bool> undo(const std::string& who = {});
+    Outcome<bool> redo(const std::string& who = {});
+    /// Titles of what undo and redo would do; empty: nothing.
     [[nodiscard]] std::string undoTitle() const;
     [[nodiscard]] std::string redoTitle() const;
+
+    /// Joins another copy of this job to it, with its measured files and pictures: one step, which
+    /// undo takes back. What could not be brought along is named. The other copy stays as it is.
+    Outcome<JoinReport> join(const JobStore& theirs, const std::string& who);
 
     /// The bytes of a measured file; refused where they are missing or not what was brought in.
     [[nodiscard]] Outcome<std::string> attachment(const std::string& hash) const;

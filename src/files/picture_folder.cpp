@@ -14,14 +14,19 @@ QString found(const QString& jobPath, const std::string& hash) {
     return names.isEmpty() ? QString() : folder.filePath(names.front());
 }
 
-struct Names {
-    const std::string& hash;
-    template <typename T> bool operator()(const Change<T>&) const { return false; }
-    bool operator()(const Change<Floor>& c) const {
-        return c.after && c.after->picture && c.after->picture->hash == hash;
-    }
-    bool operator()(const Change<Photograph>& c) const { return c.after && c.after->hash == hash; }
-};
+/// Whether a change gives a floor or a photograph the picture of that hash.
+bool names(const Change& change, const std::string& hash) {
+    const auto is = [&](const Json& object) {
+        return object.is_object() && object.contains("hash") && object["hash"] == hash;
+    };
+    if (change.kind == Kind::Photograph)
+        return is(change.after) || (change.field == "hash" && change.after == hash);
+    if (change.kind != Kind::Floor)
+        return false;
+    return change.field == "picture" ? is(change.after)
+                                     : change.op == Op::Add && change.after.contains("picture") &&
+                                           is(change.after["picture"]);
+}
 
 } // namespace
 
@@ -33,7 +38,7 @@ QString pictureFolder(const QString& jobPath) {
 
 bool isPictureOf(const Edit& edit, const std::string& hash) {
     return std::any_of(edit.changes.begin(), edit.changes.end(),
-                       [&](const AnyChange& c) { return std::visit(Names{hash}, c); });
+                       [&](const Change& c) { return names(c, hash); });
 }
 
 bool isPictureOf(const Job& job, const std::string& hash) {

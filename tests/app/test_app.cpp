@@ -173,6 +173,55 @@ private slots:
         QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Will not hold")));
     }
 
+    void twoCopiesAreJoinedAndDecidedOn() {
+        startEmpty();
+        add("SL-D01 40 m cat6-utp 1g");
+        SOON_COMPARE(job().runs.size(), std::size_t(1));
+        const QString other = folder_.filePath(QStringLiteral("other.burin"));
+        session().store().saveCopy(other);
+        SOON_VERIFY(QFile::exists(other));
+        auto* decide = find<QPushButton>("decide");
+        QVERIFY(!decide->isVisible());
+        {
+            auto store = JobStore::open(other, Access::ReadWrite);
+            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            const Run before = (*store)->job().runs[0];
+            Run after = before;
+            after.note = "theirs";
+            after.farEnd = "bench, left";
+            QVERIFY((*store)->commit(
+                {"note", {put(std::optional(before), std::optional(after))}}, "second fixer"));
+        }
+        Run after = job().runs[0];
+        after.note = "mine";
+        session().commit({"note", {put(std::optional(job().runs[0]), std::optional(after))}});
+        SOON_COMPARE(job().runs[0].note, std::string("mine"));
+        session().store().joinCopy(other);
+        SOON_COMPARE(job().conflicts.size(), std::size_t(1));
+        QCOMPARE(job().runs[0].farEnd, std::string("bench, left"));
+        QVERIFY(decide->isVisible() && decide->text().startsWith(QLatin1Char('1')));
+        QTest::mouseClick(decide, Qt::LeftButton);
+        auto* window = app_->window->findChild<QDialog*>(QStringLiteral("openEnds"));
+        QVERIFY(window != nullptr && window->isVisible());
+        const QString wanted = job().runs[0].note == "mine" ? QStringLiteral("theirs")
+                                                            : QStringLiteral("mine");
+        for (auto* claim : window->findChildren<QPushButton*>(QStringLiteral("claim")))
+            if (claim->text().contains(wanted)) {
+                QTest::mouseClick(claim, Qt::LeftButton);
+                break;
+            }
+        SOON_VERIFY(job().conflicts.empty());
+        QCOMPARE(job().runs[0].note, wanted.toStdString());
+        QVERIFY(!decide->isVisible());
+        session().undo();
+        SOON_COMPARE(job().conflicts.size(), std::size_t(1));
+        QVERIFY(decide->isVisible());
+        window->close();
+        // A copy of another job is refused aloud.
+        session().store().joinCopy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v5.burin"));
+        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("another job")));
+    }
+
     void workingCanBeCopied() {
         startDemo();
         choose("SL-D01");

@@ -1,5 +1,5 @@
 #include "app/driven.h"
-#include "core/job/job_json.h"
+#include "core/job/edit.h"
 #include "core/lookup.h"
 #include "large_site.h"
 #include <QDir>

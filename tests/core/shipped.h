@@ -1,5 +1,6 @@
 #pragma once
 #include "core/finding/run_finding.h"
+#include "core/job/tables.h"
 #include <algorithm>
 #include <gtest/gtest.h>
 
@@ -56,6 +57,7 @@ inline Job oneRunJob(const std::string& cable = "cat6a-utp", const std::string& 
             run.connections = {{End::Near, c->id, 0}, {End::Far, c->id, 0}};
     }
     job.runs.push_back(run);
+    deriveIds(job);
     return job;
 }
 

@@ -1,5 +1,5 @@
 #include "core/finding/closing.h"
-#include "core/job/job_json.h"
+#include "core/job/edit.h"
 #include "core/job/plan_edit.h"
 #include "tray_job.h"
 

@@ -1,7 +1,7 @@
 // Random editing: every edit that is done can be taken back to the very same job.
 #include "core/finding/job_findings.h"
 #include "core/finding/site_finding.h"
-#include "core/job/job_json.h"
+#include "core/job/edit.h"
 #include "core/job/plan_edit.h"
 #include "core/job/run_text.h"
 #include "core/job/system_edit.h"
@@ -75,8 +75,7 @@ private:
         run.id = id();
         run.label = "L-" + run.id;
         run.order = upTo(10);
-        run.roomId = job.rooms.empty() ? std::get<Change<Room>>(edit.changes[0]).after->id
-                                       : job.rooms.front().id;
+        run.roomId = job.rooms.empty() ? edit.changes[0].id : job.rooms.front().id;
         run.cableId = "cat6a-utp";
         run.serviceId = "10g";
         run.stretches = {{"a", upTo(300) / 10.0, 20.0 + upTo(20), upTo(30)}, {"b", 3, 20, 0}};

@@ -28,9 +28,9 @@ TEST(Jackets, TheLeastThatServesAll) {
     EXPECT_EQ(jacketForAll({Jacket::Outdoor}), Jacket::Outdoor);
     EXPECT_EQ(jacketForAll({Jacket::Outdoor, Jacket::WaterBlocked}), Jacket::WaterBlocked);
     EXPECT_EQ(jacketForAll({Jacket::Outdoor, Jacket::General}), Jacket::Unknown); // no one does
-    for (std::size_t i = 0; i < pathwayKindKeys.size(); ++i) {
+    for (std::size_t i = 0; i < pathwayKindWords.words.size(); ++i) {
         const Jacket need = jacketFor(static_cast<PathwayKind>(i));
-        EXPECT_TRUE(serves(jacketForAll({need}), need)) << pathwayKindKeys[i];
+        EXPECT_TRUE(serves(jacketForAll({need}), need)) << pathwayKindWords.words[i];
     }
 }
 

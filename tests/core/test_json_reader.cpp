@@ -1,4 +1,4 @@
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include <gtest/gtest.h>
 
 using namespace burin;

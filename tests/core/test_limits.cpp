@@ -57,7 +57,7 @@ void hold(LimitSet set, const char* name, LinkKind link, Parameter parameter, do
         const auto value = limit->at(f);
         ASSERT_TRUE(value) << name << " " << parameterKey(parameter) << " at " << f;
         ASSERT_NEAR(*value, expected(f), 1e-9)
-            << name << " " << linkKindKey(link) << " " << parameterKey(parameter) << " at " << f;
+            << name << " " << linkKindWords[link] << " " << parameterKey(parameter) << " at " << f;
     }
     EXPECT_FALSE(limit->at(limit->toMhz() * 1.01));
     EXPECT_FALSE(limit->source.empty());

@@ -1,5 +1,5 @@
 #include "core/finding/site_finding.h"
-#include "core/job/job_json.h"
+#include "core/job/edit.h"
 #include "core/site/separation.h"
 #include "shipped.h"
 #include <gtest/gtest.h>

@@ -23,8 +23,7 @@ int main(int argc, char** argv) {
         edit.changes.push_back(put(std::optional(job.places.back()), std::optional(outlet)));
         // Now and then a run comes or goes, and an edit is taken back and done again.
         if (i % 5 == 1) {
-            Run extra = run;
-            extra.id = newId();
+            Run extra = likeOf(run);
             extra.label = "X-" + extra.id;
             edit.changes.push_back(put(std::optional<Run>{}, std::optional(extra)));
         } else if (i % 5 == 3 && job.runs.size() > 1) {

@@ -1,5 +1,5 @@
-#include "core/catalogue/json_reader.h"
-#include "core/job/job_json.h"
+#include "core/describe/json_reader.h"
+#include "core/job/edit.h"
 #include "files/measured_file.h"
 #include <QElapsedTimer>
 #include <QTest>
@@ -114,7 +114,7 @@ private slots:
             const auto json = parseJson(text, "x.json");
             if (!json)
                 return faultOf(json);
-            return faultOf(readJob(*json, "x.json"));
+            return faultOf(readJob(*json, "x.json", 5));
         });
     }
     void cable() {

@@ -27,6 +27,7 @@ Run someRun(const char* label) {
     run.cords = {{End::Near, "cat6a-utp", 3, true}};
     run.connections = {{End::Near, "conn-cat6a", 0}, {End::Inline, "conn-cat6a", 7.125}};
     run.headLevel = 70;
+    deriveOwned(run);
     return run;
 }
 
@@ -151,7 +152,7 @@ private slots:
         const Job before = store->job();
         QVERIFY(!store->commit(addRun("SL-D01"), "t").has_value());
         QCOMPARE(store->job() == before, true);
-        QCOMPARE(store->log()->size(), 2U);
+        QCOMPARE(store->log()->size(), 3U);
     }
     void officeCanQuery() {
         open().reset();
@@ -185,11 +186,13 @@ private slots:
         d.serviceId = "catv";
         d.headOutputs = 4;
         d = withPartAhead(d, d.parts[0].id, *parseTreeUnit("amplifier 18 slope 4 return 2"));
+        deriveOwned(d);
         Run reader = someRun("SL-R01");
         BusChain bus = newBus(reader);
         bus.supplyV = 13.6;
         bus.supplyAwg = 18;
         bus.devices[1].mostV = 15;
+        deriveOwned(bus);
         Job kept;
         {
             auto store = open();
@@ -306,6 +309,30 @@ private slots:
             QVERIFY((*store)->job() == before);
         }
         QVERIFY((*JobStore::open(old, Access::ReadOnly))->job() == before);
+    }
+    void fileOfTheFifthVersion() {
+        const QString old = folder_->filePath(QStringLiteral("five.burin"));
+        Job before;
+        lookAt("job-v5.burin", old, &before);
+        auto opened = JobStore::open(old, Access::ReadWrite);
+        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        auto& store = **opened;
+        QVERIFY(store.job() == before);
+        // Every row that is owned has an id now, and what was taken back last can be done again.
+        QVERIFY(!before.runLabelled("SL-D01")->connections.front().id.empty());
+        QCOMPARE(store.redoTitle(), std::string("left coiled"));
+        QVERIFY(*store.redo());
+        QVERIFY(store.job().runLabelled("SL-D01")->leftCoiled);
+        int steps = 0;
+        while (*store.undo())
+            ++steps;
+        QCOMPARE(steps, 5); // what had been overtaken is not among them
+        QVERIFY(store.job().runLabelled("SL-D01")->note.empty());
+        QCOMPARE(store.job().runs.size(), before.runs.size() + 1);
+        while (*store.redo()) {
+        }
+        QVERIFY(*store.undo());
+        QVERIFY(store.job() == before);
     }
     void aLogOfAnotherJobIsNotReadIntoThisOne() {
         const QString job = folder_->filePath(QStringLiteral("mixed.burin"));
@@ -563,14 +590,15 @@ private slots:
     void logTellsWhoWhenAndWhat() {
         auto store = open();
         QVERIFY(store->commit(addRun("SL-D07"), "second fixer").has_value());
-        QVERIFY(*store->undo());
+        QVERIFY(*store->undo("rigger"));
         const auto log = *store->log();
-        QCOMPARE(log.size(), 3U);
+        QCOMPARE(log.size(), 5U);
         QCOMPARE(log[0].title, std::string("add SL-D07"));
-        QCOMPARE(log[0].who, std::string("second fixer"));
-        QCOMPARE(log[0].state, std::string("undone"));
-        QCOMPARE(log[1].state, std::string("done"));
-        QVERIFY(log[0].sequence > log[1].sequence);
+        QCOMPARE(log[0].who, std::string("rigger"));
+        QCOMPARE(log[1].who, std::string("second fixer"));
+        QVERIFY(log[0].what == LogEntry::What::TakenBack);
+        QVERIFY(log[1].what == LogEntry::What::Done);
+        QVERIFY(log[0].id != log[1].id);
         QCOMPARE(store->log(1)->size(), 1U);
     }
     void readerSeesWhatTheWriterCommitted() {
@@ -602,7 +630,7 @@ private slots:
         QVERIFY(!importJob(first, "first.json", other, "t").has_value());
         const QString third = folder_->filePath(QStringLiteral("third.burin"));
         std::string newer = first;
-        newer.replace(newer.find("\"version\": 5"), 12, "\"version\": 7");
+        newer.replace(newer.find("\"version\": 6"), 12, "\"version\": 7");
         QVERIFY(!importJob(newer, "newer.json", third, "t").has_value());
         std::string broken = first;
         broken.replace(broken.find("\"base64\": \""), 14, "\"base64\": \"AAA");

@@ -235,8 +235,8 @@ void Session::commit(const Edit& edit, std::vector<Attachment> attachments) {
 
 void Session::commitAndSelect(const Edit& edit) {
     for (const auto& change : edit.changes)
-        if (const auto* run = std::get_if<Change<Run>>(&change); run != nullptr && run->after)
-            wanted_ = run->id();
+        if (change.kind == Kind::Run && change.op != Op::Remove)
+            wanted_ = change.id;
     commit(edit);
 }
 
@@ -255,6 +255,7 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
         return;
     Edit edit{title.toStdString(), {}};
     const auto runs = runsById(*pending_);
+    std::vector<const Run*> changed;
     for (const auto& id : selected_) {
         const auto it = runs.find(id);
         if (it == runs.end())
@@ -262,16 +263,15 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
         const Run* run = it->second;
         Run after = *run;
         change(after);
-        if (!(after == *run))
-            edit.changes.push_back(put(std::optional(*run), std::optional(after)));
+        if (after == *run)
+            continue;
+        edit.changes.push_back(put(std::optional(*run), std::optional(after)));
+        changed.push_back(run);
     }
-    if (edit.changes.size() > 1)
-        edit.title += " on " + std::to_string(edit.changes.size()) + " runs";
-    else if (edit.changes.size() == 1)
-        edit.title +=
-            " of " +
-            pending_->run(std::visit([](const auto& c) { return c.id(); }, edit.changes.front()))
-                ->label;
+    if (changed.size() > 1)
+        edit.title += " on " + std::to_string(changed.size()) + " runs";
+    else if (changed.size() == 1)
+        edit.title += " of " + changed.front()->label;
     commit(edit);
 }
 
@@ -306,21 +306,22 @@ void Session::duplicateSelected() {
     Edit edit{"duplicate", {}};
     LabelMaker labels(*pending_);
     const auto runs = runsById(*pending_);
+    std::vector<const Run*> copied;
     for (const auto& id : selected_) {
         const auto it = runs.find(id);
         if (it == runs.end())
             continue;
-        Run copy = *it->second;
-        copy.id = newId();
+        Run copy = likeOf(*it->second);
         copy.label = labels.next(it->second->label);
         copy.order = it->second->order + 1;
         wanted_ = copy.id;
         edit.changes.push_back(put(std::optional<Run>{}, std::optional(copy)));
-        if (edit.changes.size() == 1)
-            edit.title += " " + it->second->label;
+        copied.push_back(it->second);
     }
-    if (edit.changes.size() > 1)
-        edit.title = "duplicate " + std::to_string(edit.changes.size()) + " runs";
+    if (copied.size() == 1)
+        edit.title += " " + copied.front()->label;
+    else
+        edit.title += " " + std::to_string(copied.size()) + " runs";
     commit(edit);
 }
 

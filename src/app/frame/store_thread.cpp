@@ -3,9 +3,32 @@
 #include "files/job_file.h"
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
+#include <QDateTime>
 #include <QFileInfo>
 
 namespace burin {
+namespace {
+
+QString localTime(const std::string& utc) {
+    const auto at = QDateTime::fromString(QString::fromStdString(utc), Qt::ISODateWithMs);
+    return at.isValid() ? at.toLocalTime().toString(QStringLiteral("yyyy-MM-dd HH:mm:ss"))
+                        : QString::fromStdString(utc);
+}
+QString whatWasDone(const LogEntry& entry) {
+    const QString title = QString::fromStdString(entry.title);
+    switch (entry.what) {
+    case LogEntry::What::TakenBack:
+        return StoreThread::tr("taken back: %1").arg(title);
+    case LogEntry::What::DoneAgain:
+        return StoreThread::tr("done again: %1").arg(title);
+    case LogEntry::What::Done:
+    case LogEntry::What::Joined:
+        break;
+    }
+    return title;
+}
+
+} // namespace
 
 StoreThread::StoreThread(Catalogue shipped)
     : worker_(new QObject), shipped_(std::make_shared<const Catalogue>(std::move(shipped))),
@@ -185,6 +208,30 @@ void StoreThread::saveCopy(const QString& to) {
     });
 }
 
+void StoreThread::joinCopy(const QString& from) {
+    post([this, from] {
+        if (!store_)
+            return;
+        const auto theirs = JobStore::open(from, Access::ReadOnly);
+        if (!theirs)
+            return emit failed(QString::fromStdString(theirs.error().text()), false);
+        const auto joined = store_->join(**theirs, who_);
+        if (!joined)
+            return answer(refuse(joined.error()));
+        publish(false);
+        if (joined->steps == 0)
+            return emit done(tr("%1 holds nothing new").arg(QFileInfo(from).fileName()));
+        const QString name = QFileInfo(from).fileName();
+        sayDone(joined->open.empty()
+                    ? tr("joined with %1, steps brought: %2").arg(name).arg(joined->steps)
+                    : tr("joined with %1, steps brought: %2; something is left to decide: see the "
+                         "Job menu")
+                          .arg(name)
+                          .arg(joined->steps),
+                joined->missing);
+    });
+}
+
 /// What was written, and what it could not hold.
 void StoreThread::sayDone(const QString& what, const std::vector<Fault>& missing) {
     if (missing.empty())
@@ -207,14 +254,14 @@ void StoreThread::commit(const Edit& edit, std::vector<Attachment> attachments) 
 void StoreThread::undo() {
     post([this] {
         if (store_)
-            answer(store_->undo());
+            answer(store_->undo(who_));
     });
 }
 
 void StoreThread::redo() {
     post([this] {
         if (store_)
-            answer(store_->redo());
+            answer(store_->redo(who_));
     });
 }
 
@@ -227,12 +274,10 @@ void StoreThread::askLog() {
             return emit failed(QString::fromStdString(lines.error().text()), false);
         QString text;
         for (const auto& entry : *lines)
-            text += QStringLiteral("%1  %2  %3%4\n")
-                        .arg(QString::fromStdString(entry.at).left(19).replace(u'T', u' '),
-                             QString::fromStdString(entry.who), QString::fromStdString(entry.title),
-                             entry.state == "done" || entry.state == "begun" ? QString()
-                             : entry.state == "undone"                       ? tr("  (taken back)")
-                                                       : tr("  (taken back, then overtaken)"));
+            text +=
+                QStringLiteral("%1  %2  %3%4\n")
+                    .arg(localTime(entry.at), QString::fromStdString(entry.who), whatWasDone(entry),
+                         entry.brought ? tr("  (from the other copy)") : QString());
         emit logRead(text);
     });
 }

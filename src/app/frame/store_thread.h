@@ -33,6 +33,8 @@ public:
     void exportJson(const QString& to);
     /// The job as last kept to a new file, also where its own is gone.
     void saveCopy(const QString& to);
+    /// Joins another copy of the job to it.
+    void joinCopy(const QString& from);
     void commit(const Edit& edit, std::vector<Attachment> attachments);
     void undo();
     void redo();

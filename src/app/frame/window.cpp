@@ -1,4 +1,5 @@
 #include "app/frame/window.h"
+#include "app/frame/open_ends.h"
 #include "app/frame/panel.h"
 #include "app/frame/user_cable.h"
 #include "app/frame/working_view.h"
@@ -21,8 +22,8 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     : session_(session), title_(words(Voice::Bold, this)), path_(words(Voice::Small, this)),
       message_(words(Voice::Text, this)), first_(words(Voice::Text, this)),
       units_(new QToolButton(this)), dark_(new QToolButton(this)), menu_(new QToolButton(this)),
-      runs_(new RunsPanel(session, this)), stack_(new QStackedWidget(this)),
-      strip_(new Strip(session, this)) {
+      decide_(link({}, this)), runs_(new RunsPanel(session, this)),
+      stack_(new QStackedWidget(this)), strip_(new Strip(session, this)) {
     setWindowTitle(tr("Burin"));
     stages_ = makeStages(this);
     QStringList names;
@@ -107,6 +108,9 @@ QWidget* Window::makeHead() {
         dark_->setText(Theme::instance().dark() ? tr("Light") : tr("Dark"));
         showJob();
     });
+    decide_->setObjectName(QStringLiteral("decide"));
+    connect(decide_, &QPushButton::clicked, this, [this] { showOpenEnds(); });
+    layout->addWidget(decide_);
     menu_->setText(tr("Job"));
     menu_->setObjectName(QStringLiteral("jobMenu"));
     menu_->setPopupMode(QToolButton::InstantPopup);
@@ -150,6 +154,8 @@ void Window::makeMenu(QToolButton* button) {
     add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
     add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
     add(tr("Save a copy…"), QKeySequence(tr("Ctrl+Shift+S")), [this] { saveCopy(); });
+    add(tr("Join another copy…"), QKeySequence(tr("Ctrl+J")), [this] { joinCopy(); });
+    add(tr("To decide"), {}, [this] { showOpenEnds(); });
     add(tr("Import JSON…"), {}, [this] { importJob(); });
     add(tr("Export JSON…"), {}, [this] { exportJob(); });
     menu->addSeparator();
@@ -231,6 +237,9 @@ void Window::showJob() {
                            : session_.snapshot().readOnly ? tr("%1 · for reading alone")
                                                           : tr("%1 · every change is kept"))
                               .arg(QFileInfo(session_.snapshot().path).fileName()));
+    const int open = job ? openEndsOf(session_.job()) : 0;
+    decide_->setText(tr("%1 to decide").arg(open));
+    decide_->setVisible(open > 0);
     runs_->setEnabled(job);
     strip_->setVisible(runs);
     if (runs || (job && stages_[line_->current()].worksEmpty))
@@ -335,6 +344,20 @@ void Window::saveCopy() {
         askPath(tr("Save a copy"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
     if (!path.isEmpty())
         session_.store().saveCopy(path);
+}
+
+void Window::joinCopy() {
+    if (!session_.hasJob())
+        return;
+    const QString path = askPath(tr("Join another copy of this job"), false,
+                                 tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    if (!path.isEmpty())
+        session_.store().joinCopy(path);
+}
+
+void Window::showOpenEnds() {
+    auto* window = new OpenEnds(session_, this);
+    window->show(); // beside the work: a field may be looked at, or typed
 }
 
 void Window::exportJob() {

@@ -50,6 +50,8 @@ private:
     void newJob();
     void openJob();
     void saveCopy();
+    void joinCopy();
+    void showOpenEnds();
     void exportJob();
     void importJob();
     void changeInfo(const QString& title, const std::function<void(JobInfo&)>& change);
@@ -62,6 +64,7 @@ private:
     QLabel *title_, *path_, *message_, *first_;
     StageLine* line_;
     QToolButton *units_, *dark_, *menu_;
+    QPushButton* decide_; ///< shown while something is
     QAction *undo_ = nullptr, *redo_ = nullptr;
     RunsPanel* runs_;
     QStackedWidget* stack_;

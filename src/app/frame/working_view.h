@@ -1,5 +1,5 @@
 #pragma once
-#include "core/finding/working.h"
+#include "core/units/working.h"
 #include <QWidget>
 
 namespace burin {

@@ -87,23 +87,22 @@ auto oneOf(const QStringList& words) {
     };
 }
 
-QStringList placeWords() {
+/// How each value of an enumeration is called on the screen.
+template <typename E, std::size_t N>
+QStringList shownWords(const Words<E, N>&, std::string_view (*shown)(E)) {
     QStringList out;
-    for (std::size_t i = 0; i < placeKindKeys.size(); ++i)
-        out << q(std::string(placeWord(static_cast<PlaceKind>(i))));
+    for (std::size_t i = 0; i < N; ++i)
+        out << q(std::string(shown(static_cast<E>(i))));
     return out;
 }
-QStringList accessWords() {
-    QStringList out;
-    for (std::size_t i = 0; i < accessKeys.size(); ++i)
-        out << q(std::string(accessWord(static_cast<EndAccess>(i))));
-    return out;
+QStringList placeWords() {
+    return shownWords(placeKindWords, placeWord);
+}
+QStringList accessChoices() {
+    return shownWords(accessWords, accessWord);
 }
 QStringList pathwayWords() {
-    QStringList out;
-    for (std::size_t i = 0; i < pathwayKindKeys.size(); ++i)
-        out << q(std::string(pathwayWord(static_cast<PathwayKind>(i))));
-    return out;
+    return shownWords(pathwayKindWords, pathwayWord);
 }
 
 /// A choice among things of the job by their names, the first of none.
@@ -213,8 +212,9 @@ std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
          QString::number(place.ports),
          {},
          field(place, "ports of a place", asCount, [](Place& p, int v) { p.ports = v; })},
-        {QObject::tr("to reach it"), accessWords()[static_cast<int>(place.access)], accessWords(),
-         field(place, "how hard a place is to reach", oneOf(accessWords()),
+        {QObject::tr("to reach it"), accessChoices()[static_cast<int>(place.access)],
+         accessChoices(),
+         field(place, "how hard a place is to reach", oneOf(accessChoices()),
                [](Place& p, int v) { p.access = static_cast<EndAccess>(v); })}};
     return out;
 }

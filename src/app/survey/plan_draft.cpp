@@ -39,14 +39,12 @@ std::vector<PlanPoint> roundOf(const PlanLine& line) {
     return out;
 }
 
-template <typename T, typename Change>
-std::optional<AnyChange> changed(const T* thing, Change change) {
+/// No changes: there is no such thing, or it stays as it is.
+template <typename T, typename Alter> Changes changed(const T* thing, Alter change) {
     if (thing == nullptr)
-        return std::nullopt;
+        return {};
     T after = *thing;
     change(after);
-    if (after == *thing)
-        return std::nullopt;
     return put(std::optional(*thing), std::optional(after));
 }
 
@@ -209,8 +207,8 @@ std::vector<std::string> thingsOn(const Job& job, const std::string& floorId) {
     return out;
 }
 
-std::optional<AnyChange> withPoints(const Job& job, const std::string& id,
-                                    const std::function<void(std::vector<PlanPoint>&)>& change) {
+Changes withPoints(const Job& job, const std::string& id,
+                   const std::function<void(std::vector<PlanPoint>&)>& change) {
     const auto line = [&](auto& thing) { change(thing.points); };
     if (const Room* room = job.room(id))
         return changed(room, [&](Room& r) { change(r.outline); });
@@ -233,9 +231,8 @@ std::optional<AnyChange> withPoints(const Job& job, const std::string& id,
     });
 }
 
-std::vector<AnyChange> movedBy(const Job& job, const std::string& id, int corner, double dx,
-                               double dy) {
-    std::vector<AnyChange> out;
+Changes movedBy(const Job& job, const std::string& id, int corner, double dx, double dy) {
+    Changes out;
     const auto shift = [&](std::vector<PlanPoint>& points) {
         for (std::size_t i = 0; i < points.size(); ++i)
             if (corner < 0 || static_cast<int>(i) == corner) {
@@ -243,8 +240,7 @@ std::vector<AnyChange> movedBy(const Job& job, const std::string& id, int corner
                 points[i].yM += dy;
             }
     };
-    if (auto change = withPoints(job, id, shift))
-        out.push_back(std::move(*change));
+    out.push_back(withPoints(job, id, shift));
     if (job.room(id) != nullptr && corner < 0)
         for (const auto& place : job.places)
             if (place.roomId == id) {
@@ -257,7 +253,7 @@ std::vector<AnyChange> movedBy(const Job& job, const std::string& id, int corner
     return out;
 }
 
-std::optional<AnyChange> splitAt(const Job& job, const std::string& id, const PlanPoint& at) {
+Changes splitAt(const Job& job, const std::string& id, const PlanPoint& at) {
     const bool closed = job.room(id) != nullptr;
     return withPoints(job, id, [&](std::vector<PlanPoint>& points) {
         if (points.size() < 2)
@@ -281,8 +277,8 @@ std::optional<AnyChange> splitAt(const Job& job, const std::string& id, const Pl
     });
 }
 
-std::vector<AnyChange> removalOfThing(const Job& job, const Job& laid, const std::string& id) {
-    std::vector<AnyChange> out;
+Changes removalOfThing(const Job& job, const Job& laid, const std::string& id) {
+    Changes out;
     const auto remove = [&](const auto* thing) {
         if (thing != nullptr)
             out.push_back(

@@ -55,15 +55,14 @@ std::string roomAt(const Job& job, const std::string& floorId, const PlanPoint& 
 std::vector<std::string> thingsOn(const Job& job, const std::string& floorId);
 
 /// The points of a thing, changed by `change`; none where there is no such thing.
-std::optional<AnyChange> withPoints(const Job& job, const std::string& id,
-                                    const std::function<void(std::vector<PlanPoint>&)>& change);
+Changes withPoints(const Job& job, const std::string& id,
+                   const std::function<void(std::vector<PlanPoint>&)>& change);
 /// A room moved takes its outlets along; anything else moves alone.
-std::vector<AnyChange> movedBy(const Job& job, const std::string& id, int corner, double dx,
-                               double dy);
+Changes movedBy(const Job& job, const std::string& id, int corner, double dx, double dy);
 /// A corner put into the piece nearest to `at`.
-std::optional<AnyChange> splitAt(const Job& job, const std::string& id, const PlanPoint& at);
+Changes splitAt(const Job& job, const std::string& id, const PlanPoint& at);
 /// Taking a thing off the plan, with what cannot stand without it.
-std::vector<AnyChange> removalOfThing(const Job& job, const Job& laid, const std::string& id);
+Changes removalOfThing(const Job& job, const Job& laid, const std::string& id);
 
 /// The edit that a finished drawing makes, and the id of what it made.
 struct Drawn {

@@ -1,5 +1,6 @@
 // What follows the pointer while a thing or a way is dragged on the plan.
 #include "app/survey/plan_view.h"
+#include "core/job/apply.h"
 #include "core/lookup.h"
 #include <algorithm>
 
@@ -56,29 +57,32 @@ void PlanView::dragVia() {
     if (run == nullptr)
         return;
     const Run* before = session_.pending().run(run->id);
-    for (auto& other : draft_->runs) {
-        if (other.id != run->id || before == nullptr)
-            continue;
-        other = *before;
-        const auto index = viaUnder(pressed_);
-        if (!index)
-            return;
-        const bool on = *index < other.vias.size() && other.vias[*index].floorId == floorId_ &&
-                        distanceM(other.vias[*index].at, pressed_) < reachM();
-        const Via via{floorId_, cursor_};
-        if (on)
-            other.vias[*index] = via;
-        else
-            other.vias.insert(other.vias.begin() + static_cast<std::ptrdiff_t>(*index), via);
-        draftRoute_ =
-            routeOf(*draft_, other, *session_.site()->graph, session_.site()->route(run->id));
+    const auto index = before == nullptr ? std::nullopt : viaUnder(pressed_);
+    if (!index)
         return;
-    }
+    Run other = *before;
+    const bool on = *index < other.vias.size() && other.vias[*index].floorId == floorId_ &&
+                    distanceM(other.vias[*index].at, pressed_) < reachM();
+    const Via via{floorId_, cursor_};
+    if (on)
+        other.vias[*index] = via;
+    else
+        other.vias.insert(other.vias.begin() + static_cast<std::ptrdiff_t>(*index), via);
+    drawInstead(put(std::optional(*before), std::optional(other)));
+    draftRoute_ = routeOf(*draft_, other, *session_.site()->graph, session_.site()->route(run->id));
+}
+
+/// The draft is the job as kept with these changes, whatever was tried before them.
+void PlanView::drawInstead(Changes changes) {
+    (void)overwrite(*draft_, inverse({{}, dragged_}).changes);
+    dragged_ = std::move(changes);
+    (void)overwrite(*draft_, dragged_);
 }
 
 void PlanView::beginDrag() {
     grip_ = Grip::Thing;
     draft_ = session_.pending();
+    dragged_.clear();
     movesMany_ = draft_->room(chosenId_) != nullptr;
 }
 
@@ -100,36 +104,9 @@ void PlanView::drag() {
         dx = at.xM - single->xM;
         dy = at.yM - single->yM;
     }
-    const auto changes = movedBy(session_.pending(), chosenId_, corner_, dx, dy);
-    for (const auto& change : changes) {
-        if (const auto* place = std::get_if<Change<Place>>(&change)) {
-            for (auto& p : draft_->places)
-                if (p.id == place->id())
-                    p = *place->after;
-        } else if (const auto* way = std::get_if<Change<Pathway>>(&change)) {
-            for (auto& w : draft_->pathways)
-                if (w.id == way->id())
-                    w = *way->after;
-        } else if (const auto* mains = std::get_if<Change<MainsRoute>>(&change)) {
-            for (auto& m : draft_->mains)
-                if (m.id == mains->id())
-                    m = *mains->after;
-        } else if (const auto* surface = std::get_if<Change<Surface>>(&change)) {
-            for (auto& s : draft_->surfaces)
-                if (s.id == surface->id())
-                    s = *surface->after;
-        } else if (const auto* room = std::get_if<Change<Room>>(&change)) {
-            for (auto& r : draft_->rooms)
-                if (r.id == room->id())
-                    r = *room->after;
-        } else if (const auto* photo = std::get_if<Change<Photograph>>(&change)) {
-            for (auto& p : draft_->photographs)
-                if (p.id == photo->id())
-                    p = *photo->after;
-        }
-    }
+    drawInstead(movedBy(session_.pending(), chosenId_, corner_, dx, dy));
     const Run* run = session_.current();
-    if (run == nullptr || changes.empty())
+    if (run == nullptr || dragged_.empty())
         return;
     const RunRoute* known = session_.site()->route(run->id);
     const bool ends = run->nearPlaceId == chosenId_ || run->farPlaceId == chosenId_;
@@ -148,28 +125,15 @@ void PlanView::drag() {
 }
 
 void PlanView::endDrag() {
-    Edit edit{"move on the plan", {}};
-    const auto compare = [&](const auto& before, const auto& after) {
-        for (std::size_t i = 0; i < std::min(before.size(), after.size()); ++i)
-            if (!(before[i] == after[i]) && before[i].id == after[i].id)
-                edit.changes.push_back(put(std::optional(before[i]), std::optional(after[i])));
-    };
-    const Job& kept = session_.pending();
-    compare(kept.places, draft_->places);
-    compare(kept.pathways, draft_->pathways);
-    compare(kept.mains, draft_->mains);
-    compare(kept.surfaces, draft_->surfaces);
-    compare(kept.rooms, draft_->rooms);
-    compare(kept.photographs, draft_->photographs);
-    compare(kept.runs, draft_->runs);
-    if (edit.changes.empty()) {
+    if (dragged_.empty()) {
         draft_.reset();
         draftRoute_.reset();
         session_.dropPreview();
         return;
     }
     waiting_ = true;
-    session_.commit(edit);
+    // What was dragged and nothing else: others may have changed the job meanwhile.
+    session_.commit({"move on the plan", dragged_});
 }
 
 } // namespace burin

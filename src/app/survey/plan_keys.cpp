@@ -69,8 +69,7 @@ void PlanView::removeChosen() {
 }
 
 void PlanView::split() {
-    if (auto change = splitAt(session_.pending(), chosenId_, cursor_))
-        session_.commit({"split", {*change}});
+    session_.commit({"split", splitAt(session_.pending(), chosenId_, cursor_)});
 }
 
 bool PlanView::typed(const QKeyEvent& event) {

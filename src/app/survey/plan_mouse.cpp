@@ -63,6 +63,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* event) {
         beginDrag();
     if (grip_ == Grip::Via && far && !draft_) {
         draft_ = session_.pending();
+        dragged_.clear();
         movesMany_ = false;
     }
     if (grip_ == Grip::Thing)

@@ -73,6 +73,7 @@ private:
     void drag();
     void endDrag();
     void dragVia();
+    void drawInstead(Changes changes);
     [[nodiscard]] const SiteFinding* markUnder(const QPointF& px) const;
     [[nodiscard]] std::optional<std::size_t> viaUnder(const PlanPoint& p) const;
     void hint();
@@ -98,6 +99,7 @@ private:
     PlanPoint pressed_;
     QPointF pressedPx_;
     std::optional<Job> draft_; ///< the job as it would be, while something is dragged
+    Changes dragged_;          ///< from the job as kept to the draft
     std::optional<RunRoute> draftRoute_;
     std::size_t via_ = 0;
     bool movesMany_ = false; ///< a room is dragged, and its outlets with it

@@ -168,7 +168,7 @@ void SurveyStage::takePhotographs(const Pins& pins) {
     session_.commit(edit, std::move(files));
     if (!edit.changes.empty()) {
         plan_->setTool(Tool::Choose);
-        plan_->choose(std::get<Change<Photograph>>(edit.changes.front()).id());
+        plan_->choose(edit.changes.front().id);
     }
     days.removeDuplicates();
     if (!pins.faults.isEmpty())

@@ -9,7 +9,6 @@ namespace {
 
 constexpr std::array<std::string_view, 9> categoryKeys{"none", "3", "5",  "5e", "6",
                                                        "6A",   "7", "7A", "8"};
-constexpr std::array<std::string_view, 3> schoolKeys{"guideline", "cautious", "none"};
 
 template <typename Key, std::size_t N>
 std::optional<Key> indexOf(const std::array<std::string_view, N>& keys, std::string_view key) {
@@ -30,13 +29,6 @@ std::string_view categoryKey(Category category) {
 std::optional<Category> categoryFromKey(std::string_view key) {
     return indexOf<Category>(categoryKeys, key);
 }
-std::optional<BundleSchool> bundleSchoolFromKey(std::string_view key) {
-    return indexOf<BundleSchool>(schoolKeys, key);
-}
-std::string_view bundleSchoolKey(BundleSchool school) {
-    return schoolKeys[static_cast<std::size_t>(school)];
-}
-
 bool Cable::isProposedFor(std::string_view serviceId) const {
     return !proposedFor ||
            std::find(proposedFor->begin(), proposedFor->end(), serviceId) != proposedFor->end();

@@ -97,8 +97,7 @@ struct Connection {
 
 /// Schools for 10 Gbit/s on Cat 6.
 enum class BundleSchool { Guideline, Cautious, None };
-std::optional<BundleSchool> bundleSchoolFromKey(std::string_view key);
-std::string_view bundleSchoolKey(BundleSchool school);
+inline constexpr auto bundleSchoolWords = wordsOf<BundleSchool>("guideline", "cautious", "none");
 
 struct BundleStep {
     BundleSchool school = BundleSchool::Guideline;

@@ -127,22 +127,6 @@ std::string_view parameterName(Parameter parameter) {
 std::optional<Parameter> parameterFromKey(std::string_view key) {
     return find(parameterWords, key, &ParameterWords::parameter);
 }
-std::optional<LimitSet> limitSetFromKey(std::string_view key) {
-    return key == "iso"   ? std::optional(LimitSet::Iso)
-           : key == "tia" ? std::optional(LimitSet::Tia)
-                          : std::nullopt;
-}
-std::string_view limitSetKey(LimitSet set) {
-    return set == LimitSet::Iso ? "iso" : "tia";
-}
-std::optional<LinkKind> linkKindFromKey(std::string_view key) {
-    return key == "channel"     ? std::optional(LinkKind::Channel)
-           : key == "permanent" ? std::optional(LinkKind::Permanent)
-                                : std::nullopt;
-}
-std::string_view linkKindKey(LinkKind link) {
-    return link == LinkKind::Channel ? "channel" : "permanent";
-}
 std::string_view linkKindName(LinkKind link) {
     return link == LinkKind::Channel ? "channel" : "permanent link";
 }

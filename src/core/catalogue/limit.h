@@ -1,4 +1,5 @@
 #pragma once
+#include "core/describe/words.h"
 #include <optional>
 #include <string>
 #include <string_view>
@@ -8,7 +9,9 @@
 namespace burin {
 
 enum class LimitSet { Iso, Tia };
+inline constexpr auto limitSetWords = wordsOf<LimitSet>("iso", "tia");
 enum class LinkKind { Channel, Permanent };
+inline constexpr auto linkKindWords = wordsOf<LinkKind>("channel", "permanent");
 enum class Parameter {
     InsertionLoss,
     ReturnLoss,
@@ -28,10 +31,6 @@ enum class Parameter {
 std::string_view parameterKey(Parameter parameter);  ///< "ps-next"
 std::string_view parameterName(Parameter parameter); ///< "PS NEXT"
 std::optional<Parameter> parameterFromKey(std::string_view key);
-std::optional<LimitSet> limitSetFromKey(std::string_view key);
-std::string_view limitSetKey(LimitSet set);
-std::optional<LinkKind> linkKindFromKey(std::string_view key);
-std::string_view linkKindKey(LinkKind link);  ///< "permanent"
 std::string_view linkKindName(LinkKind link); ///< "permanent link"
 /// True where a measured value must stay under its limit (loss, delay, resistance).
 bool limitIsUpper(Parameter parameter);

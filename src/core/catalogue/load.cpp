@@ -93,9 +93,9 @@ LimitSegment segment(JsonObject in) {
 
 Limit limit(JsonObject in, const Sources& sources) {
     Limit out;
-    out.set = in.keyword("set", limitSetFromKey);
+    out.set = in.word("set", limitSetWords);
     out.className = in.string("class");
-    out.link = in.keyword("link", linkKindFromKey);
+    out.link = in.word("link", linkKindWords);
     out.parameter = in.keyword("parameter", parameterFromKey);
     out.unit = in.string("unit");
     if (out.unit != "dB" && out.unit != "µs" && out.unit != "ns" && out.unit != "Ω")
@@ -137,7 +137,7 @@ void serviceRules(JsonObject& in, Service& out) {
         out.bundleCategory = rule.keyword("category", categoryFromKey);
         out.bundleBeyond = rule.string("beyond");
         out.bundleSteps = rule.list("steps", [](JsonObject step) {
-            const BundleStep read{step.keyword("school", bundleSchoolFromKey),
+            const BundleStep read{step.word("school", bundleSchoolWords),
                                   step.optionalInteger("maxNeighbours", 0, 10000),
                                   step.number("channelM", 1, 10000)};
             step.close();

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/catalogue/catalogue.h"
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include <map>
 
 /// What the readers of the catalogue's files share.

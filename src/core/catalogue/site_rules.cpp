@@ -1,7 +1,6 @@
 #include "core/catalogue/site_rules.h"
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include "core/lookup.h"
-#include "core/site/plan_json.h"
 #include <algorithm>
 
 namespace burin {
@@ -42,7 +41,7 @@ SeparationRule readSeparation(JsonObject in) {
 MainsPreset readMainsPreset(JsonObject in) {
     MainsPreset out;
     out.route.name = in.string("name");
-    out.route.kind = readKey<MainsKind>(in, "kind", mainsKindKeys);
+    out.route.kind = in.word("kind", mainsKindWords);
     out.route.kva = in.number("kva", 0, 1e6);
     out.route.enclosed = in.booleanOr("enclosed", false);
     out.height = readHeight(in);
@@ -54,7 +53,7 @@ PathwayPreset readPathwayPreset(JsonObject in) {
     PathwayPreset out;
     Pathway& p = out.pathway;
     p.name = in.string("name");
-    p.kind = readKey<PathwayKind>(in, "kind", pathwayKindKeys);
+    p.kind = in.word("kind", pathwayKindWords);
     p.temperatureC = in.number("temperatureC", -60, 200);
     p.boreMm = in.optionalNumber("boreMm", 1, 1e4);
     p.perHook = in.optionalInteger("perHook", 1, 10000);
@@ -80,11 +79,10 @@ RunKind readKind(JsonObject in) {
     for (const auto& service : in.array("services"))
         out.services.push_back(service.is_string() ? service.get<std::string>() : "");
     for (const auto& head : in.array("heads")) {
-        const auto it = std::find(placeKindKeys.begin(), placeKindKeys.end(),
-                                  head.is_string() ? head.get<std::string>() : "");
-        if (it == placeKindKeys.end())
+        const auto kind = placeKindWords.find(head.is_string() ? head.get<std::string>() : "");
+        if (!kind)
             in.fail("heads", "names no kind of place", "Use those of docs/job-format.md");
-        out.heads.push_back(static_cast<PlaceKind>(it - placeKindKeys.begin()));
+        out.heads.push_back(*kind);
     }
     in.close();
     return out;

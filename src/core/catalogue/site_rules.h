@@ -1,6 +1,6 @@
 #pragma once
 #include "core/fault.h"
-#include "core/site/plan.h"
+#include "core/plan/plan.h"
 
 namespace burin {
 

@@ -20,22 +20,7 @@ double power(double db) {
     return std::pow(10, db / 10);
 }
 
-constexpr std::array<std::string_view, 9> partKeys{"amplifier",   "splitter", "tap",
-                                                   "multiswitch", "outlet",   "pad",
-                                                   "equaliser",   "dc-block", "surge-arrester"};
-
 } // namespace
-
-std::string_view treePartKey(TreePart part) {
-    return partKeys[static_cast<std::size_t>(part)];
-}
-
-std::optional<TreePart> treePartFromKey(std::string_view key) {
-    for (std::size_t i = 0; i < partKeys.size(); ++i)
-        if (partKeys[i] == key)
-            return static_cast<TreePart>(i);
-    return std::nullopt;
-}
 
 int TreeUnit::ports() const {
     switch (part) {

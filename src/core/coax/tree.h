@@ -21,8 +21,9 @@ enum class TreePart {
     DcBlock,       ///< lets no volts through
     SurgeArrester, ///< lets volts through
 };
-std::string_view treePartKey(TreePart part); ///< "amplifier"
-std::optional<TreePart> treePartFromKey(std::string_view key);
+inline constexpr auto treePartWords =
+    wordsOf<TreePart>("amplifier", "splitter", "tap", "multiswitch", "outlet", "pad", "equaliser",
+                      "dc-block", "surge-arrester");
 
 /// A part and its own figures.
 struct TreeUnit {

@@ -1,5 +1,5 @@
 #include "core/coax/tree_json.h"
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 
 namespace burin {
 namespace {
@@ -40,7 +40,7 @@ TreeNode readNode(JsonObject in, const Catalogue& catalogue) {
 
 TreeUnit readUnit(JsonObject& in) {
     TreeUnit out;
-    out.part = in.keyword("part", treePartFromKey);
+    out.part = in.word("part", treePartWords);
     switch (out.part) {
     case TreePart::Splitter:
         out.ways = in.integer("ways", 2, 8);
@@ -82,7 +82,7 @@ TreeUnit readUnit(JsonObject& in) {
 }
 
 nlohmann::ordered_json toJson(const TreeUnit& unit) {
-    nlohmann::ordered_json out = {{"part", treePartKey(unit.part)}};
+    nlohmann::ordered_json out = {{"part", treePartWords[unit.part]}};
     switch (unit.part) {
     case TreePart::Splitter:
         out["ways"] = unit.ways;

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/catalogue/json_reader.h"
 #include "core/coax/tree.h"
+#include "core/describe/json_reader.h"
 #include <string_view>
 
 namespace burin {

@@ -153,8 +153,8 @@ void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const 
 /// A key under which a later measurement replaces an earlier one: same link, same kind, same pair.
 /// A look into one end alone does not replace what was measured through.
 std::string kindKey(const Measurement& m) {
-    return std::string(linkKindKey(m.link)) + (m.fileHash.empty() ? " typed" : " file ") + m.pair +
-           (m.fileName.ends_with(".s1p") ? " one end" : "");
+    return std::string(linkKindWords[m.link]) + (m.fileHash.empty() ? " typed" : " file ") +
+           m.pair + (m.fileName.ends_with(".s1p") ? " one end" : "");
 }
 
 PointSpacing spacingOf(CableKind kind, const LinkParts* link) {

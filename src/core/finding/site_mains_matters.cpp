@@ -19,8 +19,8 @@ Exposure exposureOf(const Cable* cable) {
 }
 
 std::string_view exposureWord(Exposure exposure) {
-    constexpr std::array<std::string_view, 3> words{"unscreened cable", "screened cable", "coax"};
-    return keyIn(words, exposure);
+    constexpr auto words = wordsOf<Exposure>("unscreened cable", "screened cable", "coax");
+    return words[exposure];
 }
 
 } // namespace

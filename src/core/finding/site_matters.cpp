@@ -9,9 +9,9 @@
 namespace burin {
 
 std::string_view siteMatterKey(SiteMatter matter) {
-    constexpr std::array<std::string_view, 9> keys{
-        "separation", "crossing", "fill", "hooks", "bend", "jacket", "fire", "no-way", "length"};
-    return keyIn(keys, matter);
+    constexpr auto words = wordsOf<SiteMatter>("separation", "crossing", "fill", "hooks", "bend",
+                                               "jacket", "fire", "no-way", "length");
+    return words[matter];
 }
 
 std::string runsWord(std::size_t count) {

@@ -14,7 +14,7 @@ std::string partName(const Job& job, const DistributionPart& part) {
     const Run* run = job.run(part.runId);
     if (part.unit.part == TreePart::Outlet && run != nullptr)
         return run->label;
-    return part.name.empty() ? std::string(treePartKey(part.unit.part)) : part.name;
+    return part.name.empty() ? std::string(treePartWords[part.unit.part]) : part.name;
 }
 
 /// Names by part id, told apart where two are alike.
@@ -179,7 +179,9 @@ DistributionFinding findDistribution(const Job& job, const Distribution& distrib
     for (const auto& part : distribution.parts) {
         TreeNode node;
         node.id = names.at(part.id);
-        node.from = part.from.empty() ? "" : names.at(part.from);
+        // One of another distribution is none here: `findTree` says so.
+        const auto from = names.find(part.from);
+        node.from = from == names.end() ? part.from : from->second;
         node.fromTap = part.fromTap;
         node.unit = part.unit;
         if (const Run* run = job.run(part.runId))

@@ -1,67 +1,120 @@
 #pragma once
-#include "core/job/job.h"
-#include <array>
-#include <variant>
+#include "core/job/tables.h"
 
 namespace burin {
 
-/// One thing put, changed or taken away: `before` empty adds, `after` empty removes.
-template <typename T> struct Change {
-    std::optional<T> before, after;
-    bool operator==(const Change&) const = default;
-    [[nodiscard]] const std::string& id() const { return after ? after->id : before->id; }
-};
-using AnyChange =
-    std::variant<Change<JobInfo>, Change<Room>, Change<Run>, Change<Measurement>, Change<UserCable>,
-                 Change<Distribution>, Change<BusChain>, Change<Floor>, Change<Place>,
-                 Change<Pathway>, Change<MainsRoute>, Change<Surface>, Change<Photograph>>;
+/// A field set, a row added, or a row taken away.
+enum class Op { Set, Add, Remove };
+inline constexpr auto opWords = wordsOf<Op>("set", "add", "remove");
 
-/// What the jobKinds of things are called in files and the logbook, in the order of AnyChange.
-inline constexpr std::array<std::string_view, 13> jobKinds{
-    "job",   "room",  "run",     "measurement", "cable",   "distribution", "bus",
-    "floor", "place", "pathway", "mains",       "surface", "photograph"};
-static_assert(jobKinds.size() == std::variant_size_v<AnyChange>);
-inline std::string_view kindOf(const AnyChange& change) {
-    return jobKinds[change.index()];
-}
-/// Calls `see` with everything a job holds, its own figures first.
-template <typename See> void everyThing(const Job& job, See see) {
-    see(job.info);
-    const auto all = [&](const auto&... lists) {
-        const auto each = [&](const auto& list) {
-            for (const auto& thing : list)
-                see(thing);
-        };
-        (each(lists), ...);
-    };
-    all(job.rooms, job.runs, job.measurements, job.cables, job.distributions, job.buses, job.floors,
-        job.places, job.pathways, job.mains, job.surfaces, job.photographs);
-}
+struct Change { // NOLINT(bugprone-exception-escape): the JSON library's own move
+    Op op = Op::Set;
+    Kind kind = Kind::Job;
+    std::string id;
+    std::string field; ///< of Set: "note", "accuracy.lossDb"
+    /// Set: values of the field, null where it is left out. Add has the row after it, Remove the
+    /// one before it; a row that another owns names it ("runId"), and does not hold rows it owns.
+    Json before, after;
+    bool operator==(const Change&) const = default;
+};
+
+/// Changes that are done in turn.
+class Changes : public std::vector<Change> {
+public:
+    using std::vector<Change>::vector;
+    using std::vector<Change>::push_back;
+    Changes() = default;
+    Changes(std::initializer_list<Changes> parts) {
+        for (const auto& part : parts)
+            push_back(part);
+    }
+    void push_back(const Changes& more) { insert(end(), more.begin(), more.end()); }
+};
 
 /// The only way a job changes. All of its changes happen, or none.
 struct Edit {
     std::string title; ///< "set cable on 12 runs"
-    std::vector<AnyChange> changes;
+    Changes changes;
     bool operator==(const Edit&) const = default;
 };
 
-/// The job with the edit done. Refused, with the job as it was: a `before` that is not what the
-/// job holds, a label twice or empty, a reference to nothing, a length that is negative or not a
-/// number, a text over its limit (core/job/text_limits.h). Time is linear in the job and the edit.
+/// The job with the edit done, or why it cannot be: see `applyTo` in apply.h.
 Outcome<Job> apply(const Job& job, const Edit& edit);
 /// The edit that takes this one back.
 Edit inverse(const Edit& edit);
+
+Json toJson(const Change& change);
+Json toJson(const Edit& edit);
+/// Refused with the path of what is at fault; values are looked at when the edit is applied.
+Outcome<Edit> readEdit(const Json& json, const std::string& where);
 
 /// The changes that take runs away with their tests, and out of the distributions and buses they
 /// feed: an outlet or a bus device goes with its run, another part stays and touches what came
 /// before it.
 /// Of several runs at once, in time linear in the job.
-std::vector<AnyChange> removalOf(const Job& job, const std::vector<std::string>& runIds);
-std::vector<AnyChange> removalOf(const Job& job, std::string_view runId);
+Changes removalOf(const Job& job, const std::vector<std::string>& runIds);
+Changes removalOf(const Job& job, std::string_view runId);
 
-/// Changes that turn `before` into `after`, for one kind of thing.
-template <typename T> AnyChange put(std::optional<T> before, std::optional<T> after) {
-    return Change<T>{std::move(before), std::move(after)};
+namespace detail {
+void differInFields(Kind kind, const void* before, const void* after, Changes& out);
+/// Add or Remove of a row; `ownerId` of one that is owned.
+Change rowChange(Op op, Kind kind, const void* row, const std::string& ownerId = {});
+/// Orders that rise along the list: those known stay where they can.
+std::vector<double> risingOrders(const std::vector<double>& orders, const std::vector<bool>& known);
+
+/// Rows that a row owns: gone, new and changed ones.
+template <typename Row>
+void differInRows(Kind kind, const std::string& ownerId, const std::vector<Row>& before,
+                  std::vector<Row> after, Changes& out) {
+    const auto in = [](const std::vector<Row>& rows, const std::string& id) {
+        const auto it = std::find_if(rows.begin(), rows.end(),
+                                     [&](const Row& row) { return !id.empty() && row.id == id; });
+        return it == rows.end() ? nullptr : &*it;
+    };
+    std::vector<double> orders;
+    std::vector<bool> known;
+    for (auto& row : after) {
+        known.push_back(in(before, row.id) != nullptr);
+        orders.push_back(row.order);
+        if (row.id.empty())
+            row.id = newId();
+    }
+    orders = risingOrders(orders, known);
+    for (const auto& row : before)
+        if (in(after, row.id) == nullptr)
+            out.push_back(rowChange(Op::Remove, kind, &row, ownerId));
+    for (std::size_t i = 0; i < after.size(); ++i) {
+        after[i].order = orders[i];
+        if (const Row* was = in(before, after[i].id))
+            differInFields(kind, was, &after[i], out);
+        else
+            out.push_back(rowChange(Op::Add, kind, &after[i], ownerId));
+    }
+}
+} // namespace detail
+
+/// The changes that turn one row into another, field by field, with the rows it owns; `before`
+/// empty adds it, `after` empty removes it.
+template <typename T> Changes put(const std::optional<T>& before, const std::optional<T>& after) {
+    static const T nothing{};
+    const T& was = before ? *before : nothing;
+    const T& is = after ? *after : nothing;
+    constexpr Kind kind = kindOf<T>();
+    Changes out;
+    const auto owned = [&] {
+        everyChildList<T>([&]<typename L>(L) {
+            detail::differInRows(L::kind, before ? was.id : is.id, was.*L::list, is.*L::list, out);
+        });
+    };
+    if (!after) // what it owns first, since it goes with nothing in it
+        owned();
+    if (before && after)
+        detail::differInFields(kind, &was, &is, out);
+    else
+        out.push_back(detail::rowChange(after ? Op::Add : Op::Remove, kind, after ? &is : &was));
+    if (after)
+        owned();
+    return out;
 }
 
 } // namespace burin

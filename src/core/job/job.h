@@ -2,7 +2,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/fault.h"
 #include "core/job/system.h"
-#include "core/site/plan.h"
+#include "core/plan/plan.h"
 #include "core/supply/supply.h"
 #include <array>
 #include <optional>
@@ -47,12 +47,15 @@ struct Room {
 };
 
 enum class End { Near, Far, Inline };
+inline constexpr auto endWords = wordsOf<End>("near", "far", "inline");
 
 struct RunCord {
     End end = End::Near;
     std::string cableId;
     double lengthM = 0;
     bool awg26 = false;
+    std::string id{};
+    double order = 0; ///< those of a run stand in this order
     bool operator==(const RunCord&) const = default;
 };
 struct RunConnection {
@@ -60,6 +63,8 @@ struct RunConnection {
     std::string connectionId;
     double atM = 0;        ///< inline couplers: metres of fixed cable from the near end
     bool outdoors = false; ///< where weather reaches it
+    std::string id{};
+    double order = 0;
     bool operator==(const RunConnection&) const = default;
 };
 /// A part of the way with one warmth and one company of other cables.
@@ -69,6 +74,8 @@ struct RunStretch {
     double temperatureC = 20;
     int neighbours = 0; ///< other cables alongside
     Surroundings around = Surroundings::FreeAir;
+    std::string id{}; ///< empty until it is kept
+    double order = 0; ///< those of a run stand in this order
     bool operator==(const RunStretch&) const = default;
 };
 
@@ -131,6 +138,7 @@ struct TesterAnswer {
 };
 
 enum class PortOrder { AcrossThenFar, SideBySide };
+inline constexpr auto portOrderWords = wordsOf<PortOrder>("across-then-far", "side-by-side");
 
 /// What one measured file or typed answer is of. Numbers in the file are not kept here: the file
 /// itself is, byte for byte, and what it means is a finding.
@@ -138,15 +146,15 @@ struct Measurement {
     std::string id;
     std::string runId;
     std::string takenAt; ///< ISO 8601, with its offset from UTC ("…+01:00", "…Z")
-    /// Which entry of the job it is, from 1: the later one stands. 0: of a job or export before
-    /// version 4, which goes before all that have one, by its time.
-    int entry = 0;
     LinkKind link = LinkKind::Channel;
     std::string pair; ///< "1-2"; empty: coax, or the file names its pairs
     std::string fileName;
     std::string fileHash;      ///< SHA-256 of the bytes, in hex; empty: typed answer
     std::string frequencyUnit; ///< CSV whose header does not give it: "MHz"; else empty
     std::string columns;       ///< CSV: meanings given by hand, one a column, separated by ';'
+    /// Which entry of the job it is, from 1: the later one stands. 0: of a job or export before
+    /// version 4, which goes before all that have one, by its time.
+    int entry = 0;
     /// Four-port sweeps: how ports lie; none: told from the strongest way through.
     std::optional<PortOrder> portOrder;
     TesterAnswer tester;
@@ -174,6 +182,22 @@ double cordsAtM(const Run& run, End end);
 /// How many connections one end of a run has.
 int connectionsAt(const Run& run, End end);
 
+/// What one of two copies of the job made of something that the other changed as well.
+struct Claim {
+    std::string value;   ///< of the field, as JSON; of a row: "removed" or "changed"
+    std::string who, at; ///< the time in UTC
+    bool operator==(const Claim&) const = default;
+};
+/// Something that two copies of the job changed, each in its own way, found when they were joined.
+/// One of the claims stands meanwhile; it is here until somebody has decided.
+struct Conflict {
+    std::string id;
+    std::string kind, rowId; ///< of the row
+    std::string field;       ///< "note"; empty: the row went in one copy and was changed in another
+    std::vector<Claim> claims;
+    bool operator==(const Conflict&) const = default;
+};
+
 /// Everything people entered. Lists are in the order they are shown.
 struct Job {
     JobInfo info;
@@ -189,6 +213,7 @@ struct Job {
     std::vector<MainsRoute> mains;
     std::vector<Surface> surfaces;
     std::vector<Photograph> photographs;
+    std::vector<Conflict> conflicts;
     bool operator==(const Job&) const = default;
 
     /// What was measured lies there.

@@ -1,4 +1,5 @@
 #include "core/job/moment.h"
+#include <algorithm>
 #include <chrono>
 
 namespace burin {
@@ -73,6 +74,23 @@ std::optional<std::int64_t> utcMs(std::string_view text) {
         return std::nullopt;
     const auto at = sys_days{date} + hours{hour} + minutes{minute - east} + seconds{second};
     return duration_cast<milliseconds>(at.time_since_epoch()).count() + ms;
+}
+
+std::string utcText(std::int64_t ms) {
+    using namespace std::chrono;
+    const sys_time<milliseconds> at{milliseconds{ms}};
+    const auto day = floor<days>(at);
+    const year_month_day date{day};
+    const hh_mm_ss time{at - day};
+    const auto digits = [](auto value, int places) {
+        std::string text = std::to_string(value);
+        return std::string(static_cast<std::size_t>(std::max(0, places - int(text.size()))), '0') +
+               text;
+    };
+    return digits(int(date.year()), 4) + '-' + digits(unsigned(date.month()), 2) + '-' +
+           digits(unsigned(date.day()), 2) + 'T' + digits(time.hours().count(), 2) + ':' +
+           digits(time.minutes().count(), 2) + ':' + digits(time.seconds().count(), 2) + '.' +
+           digits(time.subseconds().count(), 3) + 'Z';
 }
 
 } // namespace burin

@@ -1,6 +1,7 @@
 #pragma once
 #include <cstdint>
 #include <optional>
+#include <string>
 #include <string_view>
 
 namespace burin {
@@ -9,5 +10,7 @@ namespace burin {
 /// blank, hours and minutes, then as may be seconds, fractions, and Z or an offset. One without an
 /// offset is taken as UTC. Nothing: it is no such moment, or no day of the calendar.
 std::optional<std::int64_t> utcMs(std::string_view text);
+/// The same moment as `2026-11-25T21:35:27.123Z`.
+std::string utcText(std::int64_t ms);
 
 } // namespace burin

@@ -8,11 +8,11 @@
 namespace burin {
 namespace {
 
-template <typename T> void change(std::vector<AnyChange>& out, const T& before, const T& after) {
+template <typename T> void change(Changes& out, const T& before, const T& after) {
     if (!(before == after))
         out.push_back(put(std::optional(before), std::optional(after)));
 }
-template <typename T> void remove(std::vector<AnyChange>& out, const T& thing) {
+template <typename T> void remove(Changes& out, const T& thing) {
     out.push_back(put(std::optional(thing), std::optional<T>{}));
 }
 
@@ -97,8 +97,8 @@ Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor
     return out;
 }
 
-std::vector<AnyChange> removalOfPlace(const Job& job, const Job& laid, const std::string& placeId) {
-    std::vector<AnyChange> out;
+Changes removalOfPlace(const Job& job, const Job& laid, const std::string& placeId) {
+    Changes out;
     const Place* place = byId(job.places, placeId);
     if (place == nullptr)
         return out;
@@ -108,8 +108,8 @@ std::vector<AnyChange> removalOfPlace(const Job& job, const Job& laid, const std
     return out;
 }
 
-std::vector<AnyChange> removalOfSurface(const Job& job, const std::string& surfaceId) {
-    std::vector<AnyChange> out;
+Changes removalOfSurface(const Job& job, const std::string& surfaceId) {
+    Changes out;
     for (const auto& photograph : job.photographs) {
         Photograph left = photograph;
         if (left.surfaceId == surfaceId)
@@ -161,8 +161,8 @@ Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floo
     return out;
 }
 
-std::vector<AnyChange> removalOfRoom(const Job& job, const std::string& roomId) {
-    std::vector<AnyChange> out;
+Changes removalOfRoom(const Job& job, const std::string& roomId) {
+    Changes out;
     const Room* room = job.room(roomId);
     if (room == nullptr)
         return out;
@@ -190,8 +190,8 @@ std::vector<AnyChange> removalOfRoom(const Job& job, const std::string& roomId) 
     return out;
 }
 
-std::vector<AnyChange> removalOfFloor(const Job& job, const Job& laid, const std::string& floorId) {
-    std::vector<AnyChange> out;
+Changes removalOfFloor(const Job& job, const Job& laid, const std::string& floorId) {
+    Changes out;
     std::set<std::string> gone;
     std::set<std::string> surfaces;
     for (const auto& place : job.places)

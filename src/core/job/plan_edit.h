@@ -9,9 +9,9 @@ Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor
 
 /// The changes that take something off the plan together with what cannot stand without it. A run
 /// that loses an end keeps the length `laid` gives it and follows the plan no more.
-std::vector<AnyChange> removalOfPlace(const Job& job, const Job& laid, const std::string& placeId);
-std::vector<AnyChange> removalOfFloor(const Job& job, const Job& laid, const std::string& floorId);
-std::vector<AnyChange> removalOfSurface(const Job& job, const std::string& surfaceId);
+Changes removalOfPlace(const Job& job, const Job& laid, const std::string& placeId);
+Changes removalOfFloor(const Job& job, const Job& laid, const std::string& floorId);
+Changes removalOfSurface(const Job& job, const std::string& surfaceId);
 /// The day the ceiling or underfloor of a room, or with an empty `roomId` of the whole floor, is
 /// closed; an empty date takes it back. Refused: neither ceiling nor underfloor, or no such floor.
 Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floorId,
@@ -20,7 +20,7 @@ Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floo
 const Surface* surfaceOf(const Job& job, SurfaceKind kind, const std::string& floorId,
                          const std::string& roomId);
 /// A room without runs goes; one with runs is only taken off the plan.
-std::vector<AnyChange> removalOfRoom(const Job& job, const std::string& roomId);
+Changes removalOfRoom(const Job& job, const std::string& roomId);
 
 /// A label after the job's pattern: {room} letters of the room, {kind} letter of the kind, {n},
 /// {nn} or {nnn} a number of so many digits.

@@ -1,4 +1,5 @@
 #include "core/job/run_text.h"
+#include "core/job/tables.h"
 #include <algorithm>
 #include <cctype>
 #include <cmath>
@@ -55,7 +56,7 @@ Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSy
     for (std::size_t i = 0; i < words.size(); ++i) {
         const auto& word = words[i];
         const auto around = word.text == "in" && i + 1 < words.size()
-                                ? surroundingsFromKey(words[i + 1].text)
+                                ? surroundingsWords.find(words[i + 1].text)
                                 : std::nullopt;
         if (around) {
             out.around = *around;
@@ -136,7 +137,7 @@ std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system)
         if (s.neighbours > 0)
             out += " " + std::to_string(s.neighbours) + " beside";
         if (s.around != Surroundings::FreeAir)
-            out += " in " + std::string(surroundingsKey(s.around));
+            out += " in " + std::string(surroundingsWords[s.around]);
     }
     return out;
 }
@@ -222,7 +223,7 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
         run.order = static_cast<int>(job.runs.size());
         fitOut(run, catalogue);
     }
-    run.id = newId();
+    run = likeOf(std::move(run));
     for (std::size_t i = 1; i < words.size(); ++i) {
         const std::string& word = words[i].text;
         if (catalogue.cable(word) != nullptr) {

@@ -14,6 +14,7 @@ struct DistributionPart {
     std::string runId; ///< cable from there; empty: they touch
     bool fromTap = false;
     TreeUnit unit;
+    double order = 0; ///< those of a distribution stand in this order
     bool operator==(const DistributionPart&) const = default;
 };
 
@@ -22,12 +23,12 @@ struct Distribution {
     std::string id;
     std::string name;
     std::string serviceId;
-    double headLevel = 0;                       ///< at the bottom of the band
-    double slopeDb = 0;                         ///< added at the top of the band
-    std::optional<double> headCarrierToNoiseDb; ///< none: what a source of its kind gives
+    double headLevel = 0; ///< at the bottom of the band
+    double slopeDb = 0;   ///< added at the top of the band
     int channels = 40;
-    int headOutputs = 0;      ///< satellite: 0 as many as are used
-    double headAmpere = 0.25; ///< satellite: what the head takes from a receiver
+    int headOutputs = 0;                        ///< satellite: 0 as many as are used
+    double headAmpere = 0.25;                   ///< satellite: what the head takes from a receiver
+    std::optional<double> headCarrierToNoiseDb; ///< none: what a source of its kind gives
     std::vector<DistributionPart> parts;
     bool operator==(const Distribution&) const = default;
 
@@ -48,6 +49,8 @@ struct BusDevice {
     double strikeAmpere = 0; ///< a strike fed by the same pair
     double leastV = 0;       ///< of its supply; 0: takes none from the bus
     std::optional<double> mostV;
+    std::string id{};
+    double order = 0; ///< those of a bus stand in this order
     bool operator==(const BusDevice&) const = default;
 };
 

@@ -23,7 +23,7 @@ DistributionPart* partOf(Distribution& distribution, const std::string& id) {
 /// "amplifier 2": the first free number of its kind.
 std::string freshName(const Distribution& distribution, TreePart kind) {
     for (int n = 1;; ++n) {
-        std::string name = std::string(treePartKey(kind)) + " " + std::to_string(n);
+        std::string name = std::string(treePartWords[kind]) + " " + std::to_string(n);
         if (std::none_of(distribution.parts.begin(), distribution.parts.end(),
                          [&](const auto& part) { return part.name == name; }))
             return name;
@@ -35,7 +35,7 @@ std::optional<Distribution> leftOf(Distribution distribution) {
     return distribution.parts.empty() ? std::nullopt : std::optional(std::move(distribution));
 }
 
-struct Words {
+struct TypedWords {
     std::vector<std::string> list;
     std::string text;
 
@@ -64,7 +64,7 @@ Outcome<int> waysOf(double number, int most, const std::string& text) {
 } // namespace
 
 Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
-    Words words;
+    TypedWords words;
     words.text = text;
     std::istringstream in(text);
     for (std::string word; in >> word;)
@@ -73,7 +73,7 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
     const std::string help =
         "Write splitter 4, tap 14, amplifier 20, multiswitch 8, pad 6, equaliser 9, dc-block or "
         "surge-arrester";
-    const auto kind = words.list.empty() ? std::nullopt : treePartFromKey(words.list.front());
+    const auto kind = words.list.empty() ? std::nullopt : treePartWords.find(words.list.front());
     if (!kind || *kind == TreePart::Outlet)
         return refuse("“" + text + "”", "this is no part of a distribution", help);
     if (*kind == TreePart::DcBlock || *kind == TreePart::SurgeArrester) {
@@ -136,7 +136,7 @@ std::string treeUnitText(const TreeUnit& unit) {
     const auto plain = [](double value) {
         return formatFixed(value, value == std::round(value) ? 0 : 1);
     };
-    std::string out(treePartKey(unit.part));
+    std::string out(treePartWords[unit.part]);
     switch (unit.part) {
     case TreePart::Outlet:
         return out;

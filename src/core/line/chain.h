@@ -1,7 +1,7 @@
 #pragma once
 #include "core/fault.h"
 #include "core/line/line.h"
-#include "core/measure/sweep.h"
+#include "core/line/sweep.h"
 #include <limits>
 #include <span>
 #include <variant>

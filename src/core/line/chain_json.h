@@ -1,5 +1,5 @@
 #pragma once
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include "core/line/chain.h"
 #include <string_view>
 

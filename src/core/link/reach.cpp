@@ -200,7 +200,7 @@ void bundleRule(Binding& binding, const ReachQuestion& q) {
                             service.name + " on " + categoryName(*service.bundleCategory) +
                                 " with " + std::to_string(q.neighbours) +
                                 " neighbours: channel to " + formatFixed(step.channelM, 0) +
-                                " m (" + std::string(bundleSchoolKey(q.school)) + " school)");
+                                " m (" + std::string(bundleSchoolWords[q.school]) + " school)");
         return;
     }
 }

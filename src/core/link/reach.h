@@ -1,6 +1,6 @@
 #pragma once
-#include "core/finding/working.h"
 #include "core/link/link.h"
+#include "core/units/working.h"
 #include <functional>
 
 namespace burin {

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/finding/working.h"
 #include "core/measure/trace.h"
+#include "core/units/working.h"
 
 namespace burin {
 

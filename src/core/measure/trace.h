@@ -1,6 +1,6 @@
 #pragma once
 #include "core/job/job.h"
-#include "core/measure/sweep.h"
+#include "core/line/sweep.h"
 
 namespace burin {
 

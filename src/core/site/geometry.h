@@ -1,5 +1,5 @@
 #pragma once
-#include "core/site/plan.h"
+#include "core/plan/plan.h"
 #include <span>
 
 namespace burin {

@@ -152,20 +152,6 @@ HeadSupply findHeadSupply(double loopOhm, double ampere, int devices) {
     return out;
 }
 
-std::string_view surroundingsKey(Surroundings around) {
-    return around == Surroundings::FreeAir   ? "air"
-           : around == Surroundings::Conduit ? "conduit"
-                                             : "insulation";
-}
-
-std::optional<Surroundings> surroundingsFromKey(std::string_view key) {
-    for (const auto around :
-         {Surroundings::FreeAir, Surroundings::Conduit, Surroundings::Insulation})
-        if (surroundingsKey(around) == key)
-            return around;
-    return std::nullopt;
-}
-
 double bundleRiseC(int cables, double wattPerM, double cableDiameterMm, Surroundings around) {
     const double transfer = around == Surroundings::FreeAir   ? 8
                             : around == Surroundings::Conduit ? 5

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/describe/words.h"
 #include "core/fault.h"
 #include <optional>
 #include <string>
@@ -77,8 +78,7 @@ HeadSupply findHeadSupply(double loopOhm, double ampere, int devices);
 
 /// What a bundle lies in.
 enum class Surroundings { FreeAir, Conduit, Insulation };
-std::string_view surroundingsKey(Surroundings around); ///< "conduit"
-std::optional<Surroundings> surroundingsFromKey(std::string_view key);
+inline constexpr auto surroundingsWords = wordsOf<Surroundings>("air", "conduit", "insulation");
 
 /// How much warmer the middle of a bundle of `cables` is than the air around it, °C: an estimate.
 /// Heat a metre of cable P' (W/m) through still air at the bundle's surface and through the bundle:

@@ -1,4 +1,4 @@
-#include "core/catalogue/json_reader.h"
+#include "core/describe/json_reader.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

@@ -1,4 +1,4 @@
-#include "core/measure/sweep.h"
+#include "core/line/sweep.h"
 #include <Eigen/LU>
 #include <algorithm>
 #include <array>

@@ -1,4 +1,4 @@
-#include "core/finding/working.h"
+#include "core/units/working.h"
 
 namespace burin {
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/describe/words.h"
 #include "core/fault.h"
 #include <exception>
 #include <initializer_list>
@@ -46,6 +47,16 @@ public:
     std::optional<int> optionalInteger(std::string_view key, int least, int most);
     std::string string(std::string_view key);
     std::string stringOr(std::string_view key, std::string otherwise);
+    /// One of the words of an enumeration.
+    template <typename E, std::size_t N> E word(std::string_view key, const Words<E, N>& words) {
+        const std::string text = string(key);
+        if (const auto value = words.find(text))
+            return *value;
+        std::string known;
+        for (const auto word : words.words)
+            known += (known.empty() ? "" : ", ") + std::string(word);
+        fail(key, "is “" + text + "”, which is not known", "One of " + known);
+    }
     /// One of a few words, as `known` tells them.
     template <typename T>
     T keyword(std::string_view key, std::optional<T> (*known)(std::string_view)) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/describe/words.h"
 #include "core/supply/supply.h"
 #include <array>
 #include <optional>
@@ -46,17 +47,17 @@ enum class PlaceKind {
     Outlet,
     Device ///< reader, camera, aerial: the run ends in it
 };
-inline constexpr std::array<std::string_view, 8> placeKindKeys{
-    "panel",      "block",       "splitter-shelf", "demarcation",
-    "controller", "radio-shelf", "outlet",         "device"};
+inline constexpr auto placeKindWords =
+    wordsOf<PlaceKind>("panel", "block", "splitter-shelf", "demarcation", "controller",
+                       "radio-shelf", "outlet", "device");
 [[nodiscard]] constexpr bool isHeadEnd(PlaceKind kind) {
     return kind < PlaceKind::Outlet;
 }
 
 /// How hard a place is to get at, easiest first.
 enum class EndAccess { Easy, BehindFurniture, Ladder, AboveCeiling, Outdoors, Height };
-inline constexpr std::array<std::string_view, 6> accessKeys{
-    "easy", "behind-furniture", "ladder", "above-ceiling", "outdoors", "height"};
+inline constexpr auto accessWords =
+    wordsOf<EndAccess>("easy", "behind-furniture", "ladder", "above-ceiling", "outdoors", "height");
 
 struct Place {
     std::string id, name;
@@ -80,8 +81,8 @@ enum class PathwayKind {
     BelowGround,
     Duct ///< of moved air
 };
-inline constexpr std::array<std::string_view, 9> pathwayKindKeys{
-    "tray", "hooks", "conduit", "shaft", "wall", "plenum", "outdoors", "below-ground", "duct"};
+inline constexpr auto pathwayKindWords = wordsOf<PathwayKind>(
+    "tray", "hooks", "conduit", "shaft", "wall", "plenum", "outdoors", "below-ground", "duct");
 /// Cable enters and leaves it at its ends only.
 [[nodiscard]] constexpr bool isClosed(PathwayKind kind) {
     return kind == PathwayKind::Conduit || kind == PathwayKind::BelowGround ||
@@ -105,7 +106,7 @@ struct Pathway {
 };
 
 enum class MainsKind { Circuit, Ballast, Motor };
-inline constexpr std::array<std::string_view, 3> mainsKindKeys{"circuit", "ballast", "motor"};
+inline constexpr auto mainsKindWords = wordsOf<MainsKind>("circuit", "ballast", "motor");
 
 /// A mains route, or with a single point a motor or a ballast.
 struct MainsRoute {
@@ -120,7 +121,7 @@ struct MainsRoute {
 };
 
 enum class SurfaceKind { Wall, Ceiling, Underfloor };
-inline constexpr std::array<std::string_view, 3> surfaceKindKeys{"wall", "ceiling", "underfloor"};
+inline constexpr auto surfaceKindWords = wordsOf<SurfaceKind>("wall", "ceiling", "underfloor");
 
 /// A wall, ceiling or floor that will be closed, or that holds back fire.
 struct Surface {
@@ -154,16 +155,16 @@ struct Via {
 
 /// Rating of a jacket. None of them is the others' better in everything: see `serves`.
 enum class Jacket { Unknown, General, Riser, Plenum, Outdoor, WaterBlocked };
-inline constexpr std::array<std::string_view, 6> jacketKeys{"unknown", "general", "riser",
-                                                            "plenum",  "outdoor", "water-blocked"};
+inline constexpr auto jacketWords =
+    wordsOf<Jacket>("unknown", "general", "riser", "plenum", "outdoor", "water-blocked");
 
 enum class SpareSchool { PullLong, Measured };
 enum class SeparationSchool { Table, House };
 enum class JacketSchool { WhereNeeded, PlenumEverywhere };
-inline constexpr std::array<std::string_view, 2> spareSchoolKeys{"pull-long", "measured"};
-inline constexpr std::array<std::string_view, 2> separationSchoolKeys{"table", "house"};
-inline constexpr std::array<std::string_view, 2> jacketSchoolKeys{"where-needed",
-                                                                  "plenum-everywhere"};
+inline constexpr auto spareSchoolWords = wordsOf<SpareSchool>("pull-long", "measured");
+inline constexpr auto separationSchoolWords = wordsOf<SeparationSchool>("table", "house");
+inline constexpr auto jacketSchoolWords =
+    wordsOf<JacketSchool>("where-needed", "plenum-everywhere");
 
 /// How this job measures, keeps apart, names and prices.
 struct SurveyRules {
@@ -179,11 +180,6 @@ struct SurveyRules {
     std::string currency = "€";
     bool operator==(const SurveyRules&) const = default;
 };
-
-template <typename E, std::size_t N>
-[[nodiscard]] constexpr std::string_view keyIn(const std::array<std::string_view, N>& keys, E e) {
-    return keys[static_cast<std::size_t>(e)];
-}
 
 /// "cable tray", "hooks": what people call it.
 std::string_view pathwayWord(PathwayKind kind);

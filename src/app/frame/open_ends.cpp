@@ -1,0 +1,119 @@
+#include "app/frame/open_ends.h"
+#include "app/frame/panel.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include "core/history/decide.h"
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <QScrollArea>
+
+namespace burin {
+namespace {
+
+/// "rigger, 26 Nov 10:00".
+QString whoAndWhen(const Claim& claim) {
+    const auto at = QDateTime::fromString(q(claim.at), Qt::ISODateWithMs);
+    const QString who = claim.who.empty() ? OpenEnds::tr("somebody") : q(claim.who);
+    return at.isValid() ? OpenEnds::tr("%1, %2").arg(
+                              who, at.toLocalTime().toString(QStringLiteral("d MMM HH:mm")))
+                        : who;
+}
+
+} // namespace
+
+int openEndsOf(const Job& job) {
+    return static_cast<int>(job.conflicts.size() + clashesOf(job).size());
+}
+
+OpenEnds::OpenEnds(Session& session, QWidget* parent)
+    : QDialog(parent), session_(session), scroll_(new QScrollArea(this)) {
+    setAttribute(Qt::WA_DeleteOnClose);
+    setObjectName(QStringLiteral("openEnds"));
+    setWindowTitle(tr("To decide"));
+    auto* layout = new QVBoxLayout(this);
+    scroll_->setWidgetResizable(true);
+    scroll_->setFrameShape(QFrame::NoFrame);
+    layout->addWidget(scroll_);
+    auto* close = new QPushButton(tr("Close"), this);
+    auto* line = new QHBoxLayout;
+    line->addStretch();
+    line->addWidget(close);
+    layout->addLayout(line);
+    connect(close, &QPushButton::clicked, this, &QDialog::close);
+    connect(&session_, &Session::jobChanged, this, [this] { showAll(); });
+    connect(&session_, &Session::unitsChanged, this, [this] { showAll(); });
+    resize(Theme::instance().px(640), Theme::instance().px(440));
+    showAll();
+}
+
+void OpenEnds::showAll() {
+    if (body_ != nullptr)
+        body_->deleteLater();
+    body_ = new QWidget(this);
+    auto* list = new QVBoxLayout(body_);
+    list->setSpacing(8);
+    auto* head = words(Voice::Text, body_);
+    list->addWidget(head);
+    if (session_.hasJob()) {
+        const Job& job = session_.pending();
+        for (const auto& conflict : job.conflicts)
+            addConflict(list, conflict);
+        for (const auto& clash : clashesOf(job))
+            addClash(list, clash);
+        head->setText(
+            openEndsOf(job) == 0
+                ? tr("Nothing is left to decide.")
+                : tr("Two copies changed the same thing, or what they made does not go together. "
+                     "Nothing was lost: choose what holds. Typing the field elsewhere decides it "
+                     "too, and Ctrl+Z takes a decision back."));
+    }
+    list->addStretch();
+    scroll_->setWidget(body_);
+}
+
+void OpenEnds::addConflict(QVBoxLayout* list, const Conflict& conflict) {
+    const Job& job = session_.pending();
+    auto* panel = new Panel(q(subjectOf(job, conflict)), body_);
+    panel->setTone(Panel::Tone::Marginal);
+    for (std::size_t i = 0; i < conflict.claims.size(); ++i) {
+        auto* line = new QHBoxLayout;
+        auto* choose = new QPushButton(
+            q(claimText(job, session_.catalogue(), conflict, i, session_.units())), panel);
+        choose->setObjectName(QStringLiteral("claim"));
+        auto* by = words(Voice::Small, panel);
+        by->setText(stands(job, conflict, i)
+                        ? tr("%1 · stands meanwhile").arg(whoAndWhen(conflict.claims[i]))
+                        : whoAndWhen(conflict.claims[i]));
+        line->addWidget(choose);
+        line->addWidget(by, 1);
+        panel->body()->addLayout(line);
+        connect(choose, &QPushButton::clicked, this, [this, conflict, i] {
+            const auto edit = decide(session_.pending(), conflict, i);
+            if (edit)
+                session_.commit(*edit);
+            else
+                emit session_.message(q(edit.error().text()), true);
+        });
+    }
+    list->addWidget(panel);
+}
+
+void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
+    auto* panel = new Panel(q(clash.fault.where), body_);
+    panel->setTone(Panel::Tone::Bad);
+    auto* text = words(Voice::Text, panel);
+    QString what = q(clash.fault.what);
+    what[0] = what[0].toUpper();
+    text->setText(what + QStringLiteral(". ") + q(clash.fault.cure) + QLatin1Char('.'));
+    panel->body()->addWidget(text);
+    auto* go = new QPushButton(tr("Go to the run"), panel);
+    go->setObjectName(QStringLiteral("goToRun"));
+    auto* line = new QHBoxLayout;
+    line->addWidget(go);
+    line->addStretch();
+    panel->body()->addLayout(line);
+    connect(go, &QPushButton::clicked, this, [this, id = clash.runId] { session_.select(id, {}); });
+    list->addWidget(panel);
+}
+
+} // namespace burin

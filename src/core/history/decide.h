@@ -1,0 +1,21 @@
+#pragma once
+#include "core/history/merge.h"
+#include "core/units/units.h"
+
+namespace burin {
+
+/// The edit that decides a conflict for one of its claims: the field gets that value, or the row
+/// stays or goes. Refused: there is no such claim, or what the row needs does not let it go.
+Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim);
+/// Whether the job is now as that claim has it.
+bool stands(const Job& job, const Conflict& conflict, std::size_t claim);
+
+/// What a conflict is about: "run SL-D03", "stretch “tray” of run SL-D03", with its field:
+/// "near end".
+std::string subjectOf(const Job& job, const Conflict& conflict);
+/// What a claim says: a value in the units wanted, with cables, connections and services by their
+/// names, "kept" or "taken away".
+std::string claimText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
+                      std::size_t claim, UnitSystem units);
+
+} // namespace burin

@@ -1,0 +1,126 @@
+#include "core/job/table_parts.h"
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+constexpr double widest = 1e5; ///< metres of a site
+constexpr double highest = 1e4;
+
+std::vector<Field> pictureFields() {
+    using T = FloorPicture;
+    return fieldsOf<T>(
+        textField("hash", &T::hash), textField("name", &T::name),
+        wholeField("page", &T::page, 0, 100000), numberField("widthPx", &T::widthPx, 1, 1e7),
+        numberField("heightPx", &T::heightPx, 1, 1e7),
+        numberField("metresPerPixel", &T::metresPerPixel, 1e-7, 1e4), pointField("at", &T::at));
+}
+
+template <typename T> auto floorOf(std::string T::*member) {
+    return textField("floorId", member).refers("floor", Gone::Remove);
+}
+template <typename T> auto roomOf(std::string T::*member) {
+    return textField("roomId", member).refers("room", Gone::Clear).mayLack();
+}
+
+} // namespace
+
+PlanPoint readPoint(JsonObject& in, const std::string& key, const Json& json) {
+    if (!json.is_array() || json.size() != 2 || !json[0].is_number() || !json[1].is_number())
+        in.fail(key, "holds something other than a pair of numbers", "Write [x, y] in metres");
+    const PlanPoint out{json[0].get<double>(), json[1].get<double>()};
+    if (!(std::abs(out.xM) <= widest && std::abs(out.yM) <= widest))
+        in.fail(key, "lies further away than 100 km", "Write metres of the floor");
+    return out;
+}
+
+Json pointJson(const PlanPoint& point) {
+    return Json::array({point.xM, point.yM});
+}
+
+std::string readDate(JsonObject& in, const std::string& key) {
+    std::string text = in.stringOr(key, "");
+    bool good =
+        text.size() == 10 && text[4] == '-' && text[7] == '-' &&
+        std::count_if(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; }) == 8;
+    if (good) {
+        const std::chrono::year_month_day day{
+            std::chrono::year(std::stoi(text.substr(0, 4))),
+            std::chrono::month(static_cast<unsigned>(std::stoi(text.substr(5, 2)))),
+            std::chrono::day(static_cast<unsigned>(std::stoi(text.substr(8, 2))))};
+        good = day.ok();
+    }
+    if (!good && !text.empty())
+        in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
+    return text;
+}
+
+std::vector<Field> floorFields() {
+    using T = Floor;
+    return fieldsOf<T>(textField("id", &T::id), textField("name", &T::name), orderField(&T::order),
+                       numberField("elevationM", &T::elevationM, -highest, highest),
+                       numberField("ceilingM", &T::ceilingM, 0.1, highest),
+                       numberField("voidM", &T::voidM, 0, highest),
+                       numberField("widthM", &T::widthM, 0.1, widest),
+                       numberField("depthM", &T::depthM, 0.1, widest),
+                       objectField("picture", &T::picture, pictureFields()));
+}
+
+std::vector<Field> placeFields() {
+    using T = Place;
+    return fieldsOf<T>(
+        textField("id", &T::id), textField("name", &T::name),
+        wordField("kind", &T::kind, placeKindWords), floorOf(&T::floorId), roomOf(&T::roomId),
+        pointField("at", &T::at), numberField("heightM", &T::heightM, -highest, highest),
+        wholeField("ports", &T::ports, 0, 100000), wordField("access", &T::access, accessWords));
+}
+
+std::vector<Field> pathwayFields() {
+    using T = Pathway;
+    return fieldsOf<T>(
+        textField("id", &T::id), textField("name", &T::name),
+        wordField("kind", &T::kind, pathwayKindWords), floorOf(&T::floorId),
+        textField("toFloorId", &T::toFloorId).refers("floor", Gone::Remove).leftOut(),
+        pointsField("points", &T::points), numberField("heightM", &T::heightM, -highest, highest),
+        numberField("temperatureC", &T::temperatureC, -60, 200),
+        wordField("around", &T::around, surroundingsWords).leftOut(),
+        numberField("boreMm", &T::boreMm, 1, 10000), wholeField("perHook", &T::perHook, 1, 10000),
+        numberField("supportM", &T::supportM, 0.01, 1000),
+        numberField("cornerRadiusMm", &T::cornerRadiusMm, 0, 100000));
+}
+
+std::vector<Field> mainsFields() {
+    using T = MainsRoute;
+    return fieldsOf<T>(
+        textField("id", &T::id), textField("name", &T::name),
+        wordField("kind", &T::kind, mainsKindWords), floorOf(&T::floorId),
+        pointsField("points", &T::points), numberField("heightM", &T::heightM, -highest, highest),
+        numberField("kva", &T::kva, 0, 1e6), flagField("enclosed", &T::enclosed).mayLack());
+}
+
+std::vector<Field> surfaceFields() {
+    using T = Surface;
+    return fieldsOf<T>(textField("id", &T::id), textField("name", &T::name),
+                       wordField("kind", &T::kind, surfaceKindWords), floorOf(&T::floorId),
+                       roomOf(&T::roomId), pointsField("points", &T::points),
+                       wholeField("fireMinutes", &T::fireMinutes, 0, 10000),
+                       dateField("closesOn", &T::closesOn));
+}
+
+std::vector<Field> photographFields() {
+    using T = Photograph;
+    const auto of = [](const char* name, std::string T::*member, const char* kind) {
+        return textField(name, member).refers(kind, Gone::Clear).leftOut();
+    };
+    return fieldsOf<T>(textField("id", &T::id), textField("hash", &T::hash),
+                       textField("name", &T::name).longest(2 * longestName),
+                       dateField("takenOn", &T::takenOn), textField("work", &T::work).leftOut(),
+                       of("floorId", &T::floorId, "floor"), pointField("at", &T::at),
+                       of("roomId", &T::roomId, "room"), of("runId", &T::runId, "run"),
+                       of("surfaceId", &T::surfaceId, "surface"),
+                       textField("note", &T::note).longest(longestNote).leftOut());
+}
+
+} // namespace burin

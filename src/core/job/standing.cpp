@@ -1,0 +1,286 @@
+#include "core/job/standing.h"
+#include "core/lookup.h"
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace burin {
+namespace {
+
+constexpr std::size_t few = 4;
+
+/// Looks up ids of one kind: one by one while they are few, else in a set.
+class Ids {
+public:
+    Ids(const Job& job, Kind kind, std::size_t expected) : job_(job), kind_(kind) {
+        if (expected > few) {
+            each([&](const std::string& id) {
+                known_.insert(id);
+                return false;
+            });
+            indexed_ = true;
+        }
+    }
+    [[nodiscard]] bool has(const std::string& id) const {
+        return indexed_ ? known_.contains(id)
+                        : each([&](const std::string& other) { return other == id; });
+    }
+
+private:
+    template <typename See> bool each(See see) const {
+        bool found = false;
+        const auto look = [&](const auto& rows) {
+            for (const auto& row : rows)
+                if (!found)
+                    found = see(row.id);
+        };
+        everyList<JobLists>([&]<typename L>(L) {
+            if (L::kind == kind_)
+                look(job_.*L::list);
+            everyChildList<typename L::Type>([&]<typename C>(C) {
+                if (C::kind == kind_)
+                    for (const auto& owner : job_.*L::list)
+                        look(owner.*C::list);
+            });
+        });
+        return found;
+    }
+    const Job& job_;
+    Kind kind_;
+    bool indexed_ = false;
+    std::unordered_set<std::string_view> known_;
+};
+
+template <typename T> const T* rowOf(const std::vector<T>& rows, const std::string& id) {
+    const auto it = std::find_if(rows.begin(), rows.end(), [&](const T& r) { return r.id == id; });
+    return it == rows.end() ? nullptr : &*it;
+}
+template <typename T> std::string nameOf(const T& row) {
+    std::string name;
+    if constexpr (requires { row.label; })
+        name = row.label;
+    else if constexpr (requires { row.fileName; })
+        name = row.fileName;
+    else if constexpr (requires { row.name; })
+        name = row.name;
+    return std::string(kindWords[kindOf<T>()]) + " " + (name.empty() ? row.id : name);
+}
+
+bool drawn(const std::vector<PlanPoint>& points, std::size_t least) {
+    return points.size() >= least;
+}
+template <typename T> std::size_t leastPoints(const T& row) {
+    if constexpr (std::is_same_v<T, Pathway>)
+        return row.kind == PathwayKind::Shaft ? 1 : 2;
+    else if constexpr (std::is_same_v<T, MainsRoute>)
+        return 1;
+    else
+        return row.kind == SurfaceKind::Wall ? 2 : 0;
+}
+
+class Checker {
+public:
+    Checker(const Job& job, const Touched& touched) : job_(job), touched_(touched) {}
+
+    Outcome<bool> check(Clashes clashes) {
+        everyList<JobLists>([&]<typename L>(L) {
+            const auto& touched = touched_.of<L>();
+            // Looked up once for many.
+            std::unordered_map<std::string_view, const typename L::Type*> index;
+            if (touched.size() > few)
+                for (const auto& row : job_.*L::list)
+                    index.emplace(row.id, &row);
+            for (const auto& seen : touched) {
+                if (!good_)
+                    return;
+                const typename L::Type* after = nullptr;
+                if (seen.stays)
+                    after = index.empty() ? rowOf(job_.*L::list, seen.id)
+                                          : index.at(std::string_view(seen.id));
+                compare<L>(seen.before ? &*seen.before : nullptr, after);
+            }
+        });
+        if (good_)
+            checkGone();
+        if (good_ && clashes == Clashes::Refused)
+            checkLabels();
+        if (good_ && clashes == Clashes::Refused)
+            checkFeeds();
+        return good_;
+    }
+
+private:
+    void fail(std::string where, std::string what, std::string cure) {
+        if (good_)
+            good_ = refuse(std::move(where), std::move(what), std::move(cure));
+    }
+    const Ids& ids(Kind kind, std::size_t expected) {
+        auto it = ids_.find(kind);
+        if (it == ids_.end())
+            it = ids_.emplace(kind, Ids(job_, kind, expected)).first;
+        return it->second;
+    }
+
+    template <typename L>
+    void compare(const typename L::Type* before, const typename L::Type* after) {
+        const std::size_t all = touched_.of<L>().size();
+        references(L::kind, before, after, after == nullptr ? "" : nameOf(*after), all);
+        if (before != nullptr && after == nullptr)
+            gone_[L::kind].insert(before->id);
+        everyChildList<typename L::Type>([&]<typename C>(C) {
+            static const std::vector<typename C::Type> none;
+            const auto& was = before == nullptr ? none : before->*C::list;
+            const auto& is = after == nullptr ? none : after->*C::list;
+            for (const auto& row : is)
+                references(C::kind, rowOf(was, row.id), &row, nameOf(*after), all);
+            for (const auto& row : was)
+                if (rowOf(is, row.id) == nullptr)
+                    gone_[C::kind].insert(row.id);
+        });
+        if (after == nullptr)
+            return;
+        if constexpr (L::kind == Kind::Run)
+            if (after->label.empty())
+                fail(nameOf(*after), "a run has no name", "Give it a label such as SL-D03");
+        if constexpr (L::kind == Kind::Pathway || L::kind == Kind::Mains ||
+                      L::kind == Kind::Surface)
+            if (const std::size_t least = leastPoints(*after); !drawn(after->points, least))
+                fail(nameOf(*after), "it has no way that can be drawn",
+                     "Draw at least " + std::to_string(least) + " points on the plan");
+    }
+    void references(Kind kind, const void* before, const void* after, const std::string& where,
+                    std::size_t expected) {
+        if (after == nullptr)
+            return;
+        for (const auto& field : tableOf(kind).fields) {
+            if (field.refers.empty() || !good_)
+                continue;
+            const std::string& id = field.text(after);
+            if ((before != nullptr && field.text(before) == id) || (id.empty() && field.mayLack))
+                continue;
+            if (!ids(*kindWords.find(field.refers), expected).has(id))
+                fail(where, "its " + field.refers + " is not in the job",
+                     "Take away what stands on it in the same step, or give it another");
+        }
+    }
+    /// What went, and is still referred to.
+    void checkGone() {
+        if (gone_.empty())
+            return;
+        const auto look = [&](Kind kind, const void* row, const std::string& where) {
+            for (const auto& field : tableOf(kind).fields) {
+                if (field.refers.empty() || !good_)
+                    continue;
+                const auto it = gone_.find(*kindWords.find(field.refers));
+                if (it != gone_.end() && it->second.contains(field.text(row)))
+                    fail(where, "its " + field.refers + " is not in the job",
+                         "Take away what stands on it in the same step, or give it another");
+            }
+        };
+        everyList<JobLists>([&]<typename L>(L) {
+            for (const auto& row : job_.*L::list) {
+                look(L::kind, &row, nameOf(row));
+                everyChildList<typename L::Type>([&]<typename C>(C) {
+                    for (const auto& owned : row.*C::list)
+                        look(C::kind, &owned, nameOf(row));
+                });
+            }
+        });
+    }
+    /// A label that a touched run has newly got is no other's.
+    void checkLabels() {
+        std::unordered_set<std::string_view> fresh;
+        using Runs = Listed<Kind::Run, &Job::runs>;
+        std::unordered_map<std::string_view, const Run*> index;
+        for (const auto& run : job_.runs)
+            index.emplace(run.id, &run);
+        for (const auto& seen : touched_.of<Runs>())
+            if (const auto it = index.find(seen.id);
+                it != index.end() && (!seen.before || seen.before->label != it->second->label))
+                fresh.insert(it->second->label);
+        if (fresh.empty())
+            return;
+        std::unordered_set<std::string_view> seen;
+        for (const auto& run : job_.runs)
+            if (fresh.contains(run.label) && !seen.insert(run.label).second)
+                fail("run " + run.label, "there is a run of this name already",
+                     "Give each run a label of its own");
+    }
+    /// A run that a touched system newly has is in no other place.
+    void checkFeeds() {
+        std::unordered_set<std::string> fresh;
+        const auto look = [&]<typename L>(L, auto rowsOf) {
+            for (const auto& seen : touched_.of<L>()) {
+                const auto* after = seen.stays ? rowOf(job_.*L::list, seen.id) : nullptr;
+                if (after == nullptr)
+                    continue;
+                std::unordered_map<std::string, int> count;
+                for (const auto& row : rowsOf(*after))
+                    ++count[row.runId];
+                if (seen.before)
+                    for (const auto& row : rowsOf(*seen.before))
+                        --count[row.runId];
+                for (const auto& [runId, more] : count)
+                    if (more > 0 && !runId.empty())
+                        fresh.insert(runId);
+            }
+        };
+        look(
+            Listed<Kind::Distribution, &Job::distributions>{},
+            [](const Distribution& d) -> const auto& { return d.parts; });
+        look(
+            Listed<Kind::Bus, &Job::buses>{},
+            [](const BusChain& b) -> const auto& { return b.devices; });
+        if (fresh.empty())
+            return;
+        for (const auto& clash : clashesOf(job_))
+            if (fresh.contains(clash.runId))
+                good_ = refuse(clash.fault);
+    }
+
+    const Job& job_;
+    const Touched& touched_;
+    Outcome<bool> good_ = true;
+    std::map<Kind, Ids> ids_;
+    std::map<Kind, std::unordered_set<std::string>> gone_;
+};
+
+} // namespace
+
+Outcome<bool> checkTouched(const Job& job, const Touched& touched, Clashes clashes) {
+    return Checker(job, touched).check(clashes);
+}
+
+std::vector<Clash> clashesOf(const Job& job) {
+    std::vector<Clash> out;
+    std::unordered_map<std::string_view, const Run*> labels;
+    for (const auto& run : job.runs)
+        if (const auto [it, fresh] = labels.emplace(run.label, &run); !fresh)
+            out.push_back({run.id,
+                           {"run " + run.label, 0, 0, "there is another run of this name",
+                            "Give one of the two a label of its own"}});
+    std::unordered_map<std::string_view, std::string> fed;
+    const auto feeds = [&](const std::string& where, const std::string& runId) {
+        if (runId.empty())
+            return;
+        const auto [it, fresh] = fed.emplace(runId, where);
+        if (fresh)
+            return;
+        const Run* run = job.run(runId);
+        out.push_back(
+            {runId,
+             {where, 0, 0, "run " + (run == nullptr ? runId : run->label) + " feeds two places",
+              "One run leads to one part: take it out of the other (" + it->second + ") first"}});
+    };
+    for (const auto& d : job.distributions)
+        for (const auto& part : d.parts)
+            feeds("distribution " + d.name, part.runId);
+    for (const auto& bus : job.buses)
+        for (const auto& device : bus.devices)
+            feeds("bus " + bus.name, device.runId);
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,421 @@
+#include "core/finding/job_findings.h"
+#include "core/history/merge.h"
+#include "core/random_job.h"
+#include "core/shipped.h"
+#include <set>
+
+using namespace burin;
+
+namespace {
+
+/// A copy of a job that is worked on, without a file.
+struct Copy {
+    JobCopy kept{"job", {}, {}};
+    OpenLog log;
+
+    bool commit(const Edit& edit, Clashes clashes = Clashes::Refused) {
+        LogRow row = log.next(newStepId(), "2026-11-26T10:00:00.000Z", "t", edit.title);
+        row.changes = edit.changes;
+        row.changes.push_back(decidedBy(kept.job, edit.changes));
+        return keep(std::move(row), clashes);
+    }
+    bool keep(LogRow row, Clashes clashes = Clashes::Left) {
+        const auto done = applyTo(kept.job, {row.title, row.changes}, clashes);
+        EXPECT_TRUE(done) << (done ? "" : done.error().text());
+        if (done) {
+            row.changes = done->done;
+            log.take(row);
+            kept.log.push_back(std::move(row));
+        }
+        return done.has_value();
+    }
+    bool step(const std::vector<std::size_t>& steps) {
+        if (steps.empty())
+            return false;
+        const auto& id = log.heads[steps.back()].id;
+        const auto it = std::find_if(kept.log.begin(), kept.log.end(),
+                                     [&](const LogRow& row) { return row.id == id; });
+        return keep(log.takingBack(*it, newStepId(), "2026-11-26T10:00:00.000Z", "t"));
+    }
+    bool undo() { return step(log.steps.undo); }
+    bool redo() { return step(log.steps.redo); }
+
+    Joined joinWith(const Copy& other) {
+        auto joined = join(kept, other.kept);
+        EXPECT_TRUE(joined) << (joined ? "" : joined.error().text());
+        if (!joined || joined->nothingNew())
+            return joined ? *joined : Joined{};
+        LogRow row = log.joining(other.log, joined->changes, joined->brought, newStepId(),
+                                 "2026-11-26T10:00:00.000Z", "t", "joined");
+        for (const auto& brought : joined->brought) {
+            log.take(brought);
+            kept.log.push_back(brought);
+        }
+        keep(std::move(row));
+        return *joined;
+    }
+    [[nodiscard]] std::string text() const { return toJson(kept.job).dump(1); }
+};
+
+/// Some in every run of the tests, all with BURIN_TRIALS=all.
+unsigned rounds(int some, int all) {
+    const char* wanted = std::getenv("BURIN_TRIALS");
+    return unsigned(wanted != nullptr && std::string_view(wanted) == "all" ? all : trials(some));
+}
+
+Copy fresh() {
+    Copy out;
+    LogRow first = out.log.next("0", "2026-11-26T09:00:00.000Z", "t", "begun");
+    out.log.take(first);
+    out.kept.log.push_back(first);
+    return out;
+}
+Copy apart(Copy copy, const std::string& replica) {
+    copy.log.replica = replica;
+    return copy;
+}
+
+/// Edits, and now and then a step back or forth.
+void work(Copy& copy, RandomEditor& editor, int edits) {
+    for (int i = 0; i < edits; ++i) {
+        const int what = editor.upTo(11);
+        if (what == 0 && copy.undo())
+            continue;
+        if (what == 1 && copy.redo())
+            continue;
+        ASSERT_TRUE(copy.commit(editor.next(copy.kept.job)));
+    }
+}
+/// One that has something of every kind.
+Copy ancestor(RandomEditor& editor) {
+    Copy out = fresh();
+    for (int round = 0; round < 2; ++round)
+        for (const Kind kind :
+             {Kind::Room, Kind::Floor, Kind::Place, Kind::Run, Kind::Stretch, Kind::Cord,
+              Kind::Connection, Kind::Measurement, Kind::Cable, Kind::Distribution, Kind::Part,
+              Kind::Bus, Kind::Device, Kind::Pathway, Kind::Mains, Kind::Surface, Kind::Photograph})
+            for (int tries = 0; tries < 9; ++tries)
+                if (auto row = editor.row(out.kept.job, kind, round == 0)) {
+                    const Edit edit{"begin", {Changes{*row}}};
+                    if (apply(out.kept.job, edit)) {
+                        EXPECT_TRUE(out.commit(edit));
+                        break;
+                    }
+                }
+    return out;
+}
+
+/// Where two texts part, in characters; 0: nowhere. `said` gets what stands there.
+std::string said;
+std::size_t parting(const std::string& a, const std::string& b) {
+    said.clear();
+    if (a == b)
+        return 0;
+    const auto at =
+        std::size_t(std::mismatch(a.begin(), a.end(), b.begin(), b.end()).first - a.begin());
+    const auto from = at < 200 ? 0 : at - 200;
+    said = "\n…" + a.substr(from, 500) + "…\nand not\n…" + b.substr(from, 500) + "…";
+    return at + 1;
+}
+
+using Values = std::map<std::string, std::string>;
+/// Every row as flat text by its fields: what the oracle looks at.
+std::map<std::string, Values> rowsOf(const Job& job) {
+    std::map<std::string, Values> out;
+    const auto add = [&](Kind kind, const void* row, const std::string& id) {
+        Values& values = out[std::string(kindWords[kind]) + " " + id];
+        for (const auto& field : tableOf(kind).fields) {
+            if (field.shape == Shape::Children)
+                continue;
+            const Json value = field.get(row);
+            if (field.byKey)
+                for (const auto& [key, inner] : value.items())
+                    values[field.name + "." + key] = inner.dump();
+            else if (!value.is_null())
+                values[field.name] = value.dump();
+        }
+    };
+    add(Kind::Job, &job.info, job.info.id);
+    RandomEditor::everyRow(job, add);
+    return out;
+}
+std::string at(const Values& values, const std::string& field) {
+    const auto it = values.find(field);
+    return it == values.end() ? std::string() : it->second;
+}
+std::set<std::string> fieldsOf(const Values& a, const Values& b, const Values& c) {
+    std::set<std::string> out;
+    for (const auto* values : {&a, &b, &c})
+        for (const auto& [field, value] : *values)
+            out.insert(field);
+    return out;
+}
+
+bool isReference(const std::string& rowAndField) {
+    const auto kind = *kindWords.find(rowAndField.substr(0, rowAndField.find(' ')));
+    const Field* field = tableOf(kind).field(rowAndField.substr(rowAndField.rfind(' ') + 1));
+    return field != nullptr && !field->refers.empty();
+}
+/// Whether somebody changed a row, other than by taking away what it refers to.
+bool workedOn(const std::string& row, const Values& was, const Values& is) {
+    for (const auto& field : fieldsOf(was, is, is))
+        if (at(was, field) != at(is, field) &&
+            (at(is, field).size() > 2 || !isReference(row + " " + field)))
+            return true;
+    return false;
+}
+/// Whether what a field refers to is among the rows; false of a field that is no reference.
+bool isThere(const std::string& row, const std::string& field, const std::string& value,
+             const std::map<std::string, Values>& rows) {
+    const auto kind = *kindWords.find(row.substr(0, row.find(' ')));
+    const Field* described = tableOf(kind).field(field);
+    return described != nullptr && !described->refers.empty() && value.size() > 2 &&
+           rows.contains(described->refers + " " + value.substr(1, value.size() - 2));
+}
+
+} // namespace
+
+TEST(Joining, DifferentFieldsOfOneRowAreNoConflict) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(mine.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    Copy theirs = apart(mine, "b");
+    const auto edit = [](Copy& copy, const std::function<void(burin::Run&)>& change) {
+        burin::Run after = copy.kept.job.runs[0];
+        change(after);
+        ASSERT_TRUE(copy.commit(
+            {"set", {put(std::optional(copy.kept.job.runs[0]), std::optional(after))}}));
+    };
+    // A near end here, a far end there; a length here, a cord there.
+    edit(mine, [](burin::Run& r) { r.nearEnd = "Panel A port 7"; });
+    edit(mine, [](burin::Run& r) { r.stretches[0].lengthM = 48.5; });
+    edit(theirs, [](burin::Run& r) { r.farEnd = "bench wall, left"; });
+    edit(theirs, [](burin::Run& r) { r.cords[1].lengthM = 5; });
+    edit(theirs, [](burin::Run& r) { r.stretches.push_back({"drop", 4, 20, 0}); });
+    const auto joined = mine.joinWith(theirs);
+    EXPECT_TRUE(joined.conflicts.empty());
+    const burin::Run& run = mine.kept.job.runs[0];
+    EXPECT_EQ(run.nearEnd, "Panel A port 7");
+    EXPECT_EQ(run.farEnd, "bench wall, left");
+    EXPECT_EQ(run.cords[1].lengthM, 5);
+    EXPECT_EQ(run.lengthM(), 52.5);
+}
+
+TEST(Joining, TheSameFieldIsAConflictUntilSomebodyDecides) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(mine.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    Copy theirs = apart(mine, "b");
+    const auto note = [](Copy& copy, const std::string& text) {
+        burin::Run after = copy.kept.job.runs[0];
+        after.note = text;
+        ASSERT_TRUE(copy.commit(
+            {"note", {put(std::optional(copy.kept.job.runs[0]), std::optional(after))}}));
+    };
+    note(mine, "mine");
+    note(theirs, "first");
+    note(theirs, "theirs");
+    Copy before = mine;
+    mine.joinWith(theirs);
+    ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
+    const Conflict& conflict = mine.kept.job.conflicts[0];
+    EXPECT_EQ(conflict.field, "note");
+    ASSERT_EQ(conflict.claims.size(), 2U);
+    EXPECT_EQ(conflict.claims[0].value, "\"theirs\""); // the later one stands
+    EXPECT_EQ(conflict.claims[1].value, "\"mine\"");
+    EXPECT_EQ(mine.kept.job.runs[0].note, "theirs");
+    // Taken back: mine again; done again: joined again.
+    const std::string joined = mine.text();
+    ASSERT_TRUE(mine.undo());
+    EXPECT_EQ(mine.text(), before.text());
+    ASSERT_TRUE(mine.redo());
+    EXPECT_EQ(mine.text(), joined);
+    // Joining once more brings nothing, and typing the field decides.
+    EXPECT_TRUE(mine.joinWith(theirs).nothingNew());
+    note(mine, "both");
+    EXPECT_TRUE(mine.kept.job.conflicts.empty());
+    theirs.joinWith(mine);
+    EXPECT_TRUE(theirs.kept.job.conflicts.empty());
+    EXPECT_EQ(theirs.kept.job.runs[0].note, "both");
+    EXPECT_EQ(theirs.text(), mine.text());
+}
+
+TEST(Joining, WhatWasChangedIsNotTakenAway) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    Measurement m;
+    m.id = "m";
+    m.runId = "run";
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(mine.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    ASSERT_TRUE(mine.commit({"test", {put<Measurement>(std::nullopt, m)}}));
+    Copy theirs = apart(mine, "b");
+    ASSERT_TRUE(mine.commit({"gone", removalOf(mine.kept.job, "run")}));
+    burin::Run after = theirs.kept.job.runs[0];
+    after.cords[0].lengthM = 1;
+    ASSERT_TRUE(theirs.commit(
+        {"cord", {put(std::optional(theirs.kept.job.runs[0]), std::optional(after))}}));
+    Copy other = theirs;
+    other.joinWith(mine);
+    mine.joinWith(theirs);
+    ASSERT_EQ(mine.kept.job.runs.size(), 1U);
+    EXPECT_EQ(mine.kept.job.runs[0], after);          // with what it owns
+    EXPECT_EQ(mine.kept.job.measurements.size(), 1U); // and its test
+    ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
+    EXPECT_EQ(mine.kept.job.conflicts[0].kind, "run");
+    EXPECT_EQ(mine.kept.job.conflicts[0].field, "");
+    EXPECT_EQ(mine.text(), other.text());
+}
+
+TEST(Joining, WhatAnotherCopyPutToUseIsNotTakenAway) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    Copy theirs = apart(mine, "b");
+    ASSERT_TRUE(mine.commit({"gone", *removing(mine.kept.job, Kind::Room, "r")}));
+    ASSERT_TRUE(theirs.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    mine.joinWith(theirs);
+    EXPECT_EQ(mine.kept.job.rooms.size(), 1U);
+    EXPECT_EQ(mine.kept.job.runs.size(), 1U);
+    ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
+    EXPECT_EQ(mine.kept.job.conflicts[0].kind, "room");
+}
+
+TEST(Joining, CopiesOfTwoJobsAreRefused) {
+    Copy mine = fresh();
+    Copy theirs = fresh();
+    theirs.kept.jobId = "another";
+    EXPECT_FALSE(join(mine.kept, theirs.kept));
+    // A difference that no step tells is damage.
+    theirs = apart(mine, "b");
+    ASSERT_TRUE(theirs.commit({"room", {put<Room>(std::nullopt, Room{"r", "R", "R", 0, 0})}}));
+    theirs.kept.job.info.name = "by another hand";
+    const auto joined = join(mine.kept, theirs.kept);
+    ASSERT_FALSE(joined);
+    EXPECT_NE(joined.error().what.find("neither logbook"), std::string::npos);
+    // So is a step that is missing.
+    theirs.kept.job.info.name.clear();
+    ASSERT_TRUE(theirs.commit({"room", {put<Room>(std::nullopt, Room{"q", "Q", "Q", 0, 0})}}));
+    theirs.kept.log.erase(theirs.kept.log.end() - 2);
+    EXPECT_FALSE(join(mine.kept, theirs.kept));
+}
+
+TEST(Joining, RandomCopiesComeToOneJobWhicheverWay) {
+    const std::string figures = writeCable(*shipped().cable("coax-s6"));
+    int conflicts = 0;
+    int kept = 0;
+    for (unsigned seed = 1; seed <= rounds(200, 1000); ++seed) {
+        RandomEditor editor(seed, figures);
+        const Copy root = ancestor(editor);
+        const int longest = seed % 10 == 0 ? 200 : 30;
+        Copy a = apart(root, "a");
+        Copy b = apart(root, "b");
+        work(a, editor, editor.upTo(longest));
+        work(b, editor, editor.upTo(longest));
+        Copy ab = a;
+        Copy ba = b;
+        const Joined joined = ab.joinWith(b);
+        ba.joinWith(a);
+        ASSERT_EQ(parting(ab.text(), ba.text()), 0U) << "seed " << seed << said;
+        ASSERT_TRUE(readJob(toJson(ab.kept.job), "joined")) << "seed " << seed;
+        // Whatever came of it, its findings can be worked out.
+        if (seed % 10 == 0)
+            EXPECT_NO_THROW(findJob(ab.kept.job, shipped(), {}, {})) << "seed " << seed;
+        if (joined.changes.empty())
+            continue;
+        const std::string together = ab.text();
+        ASSERT_TRUE(ab.undo());
+        ASSERT_EQ(parting(ab.text(), a.text()), 0U) << "seed " << seed << said;
+        ASSERT_TRUE(ab.redo());
+        ASSERT_EQ(parting(ab.text(), together), 0U) << "seed " << seed << said;
+        ASSERT_TRUE(ab.joinWith(b).nothingNew());
+        ASSERT_TRUE(ba.joinWith(a).nothingNew());
+
+        // The oracle: what each made of every field, by the jobs alone.
+        const auto was = rowsOf(root.kept.job);
+        const auto mine = rowsOf(a.kept.job);
+        const auto theirs = rowsOf(b.kept.job);
+        const auto now = rowsOf(ab.kept.job);
+        std::set<std::string> expected;
+        std::set<std::string> found;
+        for (const auto& c : ab.kept.job.conflicts)
+            if (!c.field.empty())
+                found.insert(c.kind + " " + c.rowId + " " + c.field);
+            else
+                ++kept;
+        for (const auto& [row, values] : was) {
+            const auto m = mine.find(row);
+            const auto t = theirs.find(row);
+            if (m == mine.end() || t == theirs.end())
+                continue;
+            for (const auto& field : fieldsOf(values, m->second, t->second)) {
+                const auto old = at(values, field);
+                const auto my = at(m->second, field);
+                const auto their = at(t->second, field);
+                const auto is = at(now.at(row), field);
+                const bool both = my != their && my != old && their != old;
+                if (both)
+                    expected.insert(row + " " + field);
+                // A reference that was cleared with a row that stays after all is there again.
+                const bool again =
+                    isThere(row, field, is, now) &&
+                    !(isThere(row, field, is, mine) && isThere(row, field, is, theirs));
+                ASSERT_TRUE(both || again || is == (my == old ? their : my))
+                    << "seed " << seed << ": " << row << " " << field << " is " << is;
+            }
+        }
+        // A reference that was cleared only because its row went is no claim; one to a row that
+        // stays after all may be.
+        for (const auto& one : found)
+            ASSERT_TRUE(expected.contains(one) || isReference(one))
+                << "seed " << seed << ": " << one;
+        for (const auto& one : expected)
+            ASSERT_TRUE(found.contains(one) || isReference(one)) << "seed " << seed << ": " << one;
+        conflicts += int(found.size());
+        // Rows: new ones are there; what one took away is there only where the other held to it.
+        for (const auto* side : {&mine, &theirs})
+            for (const auto& [row, values] : *side)
+                ASSERT_TRUE(was.contains(row) || now.contains(row)) << "seed " << seed << row;
+        for (const auto& [row, values] : was) {
+            const auto m = mine.find(row);
+            const auto t = theirs.find(row);
+            const bool one = (m == mine.end()) != (t == theirs.end());
+            const bool there = now.contains(row);
+            ASSERT_TRUE(one || there == (m != mine.end())) << "seed " << seed << ": " << row;
+            ASSERT_TRUE(!one || there || !workedOn(row, values, (m != mine.end() ? m : t)->second))
+                << "seed " << seed << ": " << row;
+        }
+    }
+    EXPECT_GT(conflicts, trials(200) / 10);
+    EXPECT_GT(kept, trials(200) / 10);
+}
+
+TEST(Joining, ThreeCopiesInAnyOrder) {
+    const std::string figures = writeCable(*shipped().cable("coax-s6"));
+    for (unsigned seed = 1; seed <= rounds(60, 1500); ++seed) {
+        RandomEditor editor(5000 + seed, figures);
+        const Copy root = ancestor(editor);
+        std::vector<Copy> copies;
+        for (const char* replica : {"a", "b", "c"}) {
+            copies.push_back(apart(root, replica));
+            work(copies.back(), editor, editor.upTo(25));
+        }
+        std::vector<int> order{0, 1, 2};
+        std::string first;
+        do {
+            Copy out = copies[std::size_t(order[0])];
+            out.joinWith(copies[std::size_t(order[1])]);
+            out.joinWith(copies[std::size_t(order[2])]);
+            Copy other = copies[std::size_t(order[1])];
+            other.joinWith(copies[std::size_t(order[2])]);
+            Copy last = copies[std::size_t(order[0])];
+            last.joinWith(other);
+            if (first.empty())
+                first = out.text();
+            ASSERT_EQ(parting(out.text(), first), 0U) << "seed " << seed << said;
+            ASSERT_EQ(parting(last.text(), first), 0U) << "seed " << seed << said;
+        } while (std::next_permutation(order.begin(), order.end()));
+    }
+}
