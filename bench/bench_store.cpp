@@ -1,5 +1,5 @@
-// What must be fast on the disk: one edit of every run of a large job, and taking it back; opening a
-// job with a long log; one edit of it; joining another copy.
+// What must be fast on the disk: one edit of every run of a large job, and taking it back; opening
+// a job with a long log; one edit of it; joining another copy.
 #include "core/history/merge.h"
 #include "core/job/apply.h"
 #include "files/job_log.h"

@@ -321,8 +321,9 @@ TEST(Joining, RandomCopiesComeToOneJobWhicheverWay) {
         ASSERT_EQ(parting(ab.text(), ba.text()), 0U) << "seed " << seed << said;
         ASSERT_TRUE(readJob(toJson(ab.kept.job), "joined")) << "seed " << seed;
         // Whatever came of it, its findings can be worked out.
-        if (seed % 10 == 0)
+        if (seed % 10 == 0) {
             EXPECT_NO_THROW(findJob(ab.kept.job, shipped(), {}, {})) << "seed " << seed;
+        }
         if (joined.changes.empty())
             continue;
         const std::string together = ab.text();
