@@ -171,9 +171,27 @@ private:
             values << toSql(*field, valueIn(table, *field, after));
         sql_.run(row.insert, values);
     }
+    /// Whether two rows differ in nothing but the rows they own: the keys of both stand in the order
+    /// of the fields.
+    static bool sameColumns(const Table& table, const Json& a, const Json& b) {
+        const auto owned = [&](const std::string& key) {
+            return std::any_of(table.fields.begin(), table.fields.end(), [&](const Field& f) {
+                return f.shape == Shape::Children && f.name == key;
+            });
+        };
+        auto one = a.begin();
+        auto other = b.begin();
+        for (; one != a.end() && other != b.end(); ++one, ++other)
+            if (one.key() != other.key() ||
+                (*one != *other && !(one->is_array() && owned(one.key()))))
+                return false;
+        return one == a.end() && other == b.end();
+    }
     /// Only the columns that differ.
     void update(const Table& table, const RowSql& row, const QString& id, const Json& before,
                 const Json& after) {
+        if (sameColumns(table, before, after))
+            return;
         QStringList sets;
         QVariantList values;
         for (const auto* field : row.columns) {

@@ -54,23 +54,31 @@ public:
     }
     /// The row that owns a row of that id, if one does.
     template <typename C> std::optional<std::string> ownerOf(const std::string& id, int changes) {
-        for (const auto& [owner, slot] : slots_)
-            if (slot.row && holds<C>(*slot.row, id))
-                return owner;
-        if (changes > few) {
+        std::optional<std::string> owner;
+        if (const auto it = fresh_.find(id); it != fresh_.end()) {
+            owner = it->second;
+        } else if (changes > few) {
             auto& owners = owners_[C::kind];
             if (owners.empty())
                 for (std::size_t i = 0; i < rows_.size(); ++i)
                     for (const auto& row : rows_[i].*C::list)
                         owners.emplace(row.id, i);
-            const auto it = owners.find(id);
-            return it == owners.end() ? std::nullopt : std::optional(rows_[it->second].id);
+            if (const auto at = owners.find(id); at != owners.end())
+                owner = rows_[at->second].id;
+        } else {
+            for (const auto& row : rows_)
+                if (!owner && holds<C>(row, id))
+                    owner = row.id;
         }
-        for (const auto& row : rows_)
-            if (holds<C>(row, id))
-                return row.id;
-        return std::nullopt;
+        // Unless it has gone meanwhile, or its owner has.
+        if (owner)
+            if (const auto it = slots_.find(*owner);
+                it != slots_.end() && !(it->second.row && holds<C>(*it->second.row, id)))
+                return std::nullopt;
+        return owner;
     }
+    /// A row that is owned came in this edit.
+    void came(const std::string& id, const std::string& owner) { fresh_[id] = owner; }
     [[nodiscard]] std::map<std::string, Slot>& slots() { return slots_; }
 
 private:
@@ -92,6 +100,7 @@ private:
     std::unordered_map<std::string_view, std::size_t> index_;
     std::map<Kind, std::unordered_map<std::string_view, std::size_t>> owners_;
     std::map<std::string, Slot> slots_;
+    std::unordered_map<std::string, std::string> fresh_; ///< rows that are owned: by whom
 };
 
 /// An edit under way: rows are changed apart, and put into the job when all of it is good.
@@ -255,6 +264,7 @@ private:
                 return care_ != Care::Overwriting ? Outcome<bool>(overtaken()) : true;
             done.push_back(
                 detail::rowChange(Op::Add, C::kind, &*row, owner->template get<std::string>()));
+            owners.came(change.id, owner->template get<std::string>());
             ((*slot.row).*C::list).push_back(std::move(*row));
             return true;
         }
