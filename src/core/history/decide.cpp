@@ -1,4 +1,5 @@
 #include "core/history/decide.h"
+#include "core/history/touches.h"
 #include "core/job/removal.h"
 #include <cctype>
 
@@ -11,16 +12,6 @@ struct Found {
     std::string name;
 };
 
-template <typename T> std::string calledOf(const T& row) {
-    if constexpr (requires { row.label; })
-        return row.label;
-    else if constexpr (requires { row.fileName; })
-        return row.fileName;
-    else if constexpr (requires { row.name; })
-        return row.name;
-    else
-        return {};
-}
 std::string named(Kind kind, const std::string& called) {
     const std::string word(kindWords[kind]);
     return called.empty() ? word : word + " " + called.substr(0, 60);
@@ -131,7 +122,7 @@ std::string claimText(const Job& job, const Catalogue& catalogue, const Conflict
     const Json value = parsed(text);
     const auto kind = kindWords.find(conflict.kind);
     const Field* field = kind ? tableOf(*kind).field(conflict.field) : nullptr;
-    if (value.is_null() || value == "")
+    if (isNothing(value))
         return "nothing";
     if (value.is_number() && conflict.field.ends_with("M"))
         return formatLength(value.get<double>(), units, 2);

@@ -21,7 +21,7 @@ struct JoinedRow {
     }
 };
 /// What became of a field, and the touches that would each have it otherwise.
-struct Settled {
+struct Settled { // NOLINT(bugprone-exception-escape): the JSON library's own move
     Json value;
     std::vector<const Touch*> rivals; ///< of each value the latest; one at most: no conflict
     std::vector<const Touch*> heads;

@@ -11,6 +11,10 @@ Json at(const RowValues& values, const std::string& field) {
 
 } // namespace
 
+bool isNothing(const Json& value) {
+    return value.is_null() || (value.is_string() && value.get_ref<const std::string&>().empty());
+}
+
 RowValues valuesOf(const Table& table, const Json& row) {
     RowValues out;
     for (const auto& field : table.fields) {
@@ -123,8 +127,7 @@ RowTouches TouchIndex::of(const RowKey& key, const Ancestry& ancestry) const {
     const auto follows = [&](std::size_t step, const std::string& name, const Json& before,
                              const Json& after) {
         const Field* field = table.field(name);
-        if (field == nullptr || field->refers.empty() || !before.is_string() ||
-            !(after.is_null() || after == ""))
+        if (field == nullptr || field->refers.empty() || !before.is_string() || !isNothing(after))
             return false;
         const auto gone =
             changes_.find({*kindWords.find(field->refers), before.get<std::string>()});
@@ -166,11 +169,12 @@ RowTouches TouchIndex::of(const RowKey& key, const Ancestry& ancestry) const {
             for (const auto& coming : out.comings)
                 if (!coming.there && ancestry.before(coming.step, step))
                     went = coming.content;
+            const std::size_t now = step; // no lambda takes a binding
             const auto gives = [&](const std::string& field) {
                 Json before = went ? at(*went, field) : Json();
                 Json after = at(values, field);
                 if (!went || before != after)
-                    touch(step, field, before, after);
+                    touch(now, field, before, after);
             };
             for (const auto& field : table.fields)
                 if (field.shape != Shape::Children && !field.byKey)

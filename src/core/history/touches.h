@@ -10,6 +10,8 @@ using RowKey = std::pair<Kind, std::string>;
 /// Values of a row by field, "accuracy.lossDb" among them; what is left out is not there.
 using RowValues = std::map<std::string, Json, std::less<>>;
 
+/// Left out, or an empty text.
+bool isNothing(const Json& value);
 /// The values of a row as JSON has it without the rows it owns.
 RowValues valuesOf(const Table& table, const Json& row);
 /// The other way round; with the name of its owner where it has one.

@@ -11,16 +11,6 @@ tl::unexpected<Fault> overtaken() {
                   "Look at the job as it is now and make the edit again");
 }
 
-/// "run SL-D03": the row that a fault is about.
-template <typename T> std::string nameOf(const T& row) {
-    std::string name;
-    if constexpr (requires { row.label; })
-        name = row.label;
-    else if constexpr (requires { row.name; })
-        name = row.name;
-    return std::string(kindWords[kindOf<T>()]) + " " + (name.empty() ? row.id : name).substr(0, 40);
-}
-
 enum class Care { Checked, Joining, Overwriting };
 
 /// Up to so many changes of a kind look for their rows one by one; more by an index.

@@ -57,17 +57,6 @@ template <typename T> const T* rowOf(const std::vector<T>& rows, const std::stri
     const auto it = std::find_if(rows.begin(), rows.end(), [&](const T& r) { return r.id == id; });
     return it == rows.end() ? nullptr : &*it;
 }
-template <typename T> std::string nameOf(const T& row) {
-    std::string name;
-    if constexpr (requires { row.label; })
-        name = row.label;
-    else if constexpr (requires { row.fileName; })
-        name = row.fileName;
-    else if constexpr (requires { row.name; })
-        name = row.name;
-    return std::string(kindWords[kindOf<T>()]) + " " + (name.empty() ? row.id : name);
-}
-
 bool drawn(const std::vector<PlanPoint>& points, std::size_t least) {
     return points.size() >= least;
 }
@@ -208,31 +197,29 @@ private:
                 fail("run " + run.label, "there is a run of this name already",
                      "Give each run a label of its own");
     }
+    /// Runs that touched systems newly have.
+    template <typename L, typename Row>
+    void newlyFed(std::vector<Row> L::Type::*rows, std::unordered_set<std::string>& out) const {
+        for (const auto& seen : touched_.of<L>()) {
+            const auto* after = seen.stays ? rowOf(job_.*L::list, seen.id) : nullptr;
+            if (after == nullptr)
+                continue;
+            std::unordered_map<std::string, int> count;
+            for (const auto& row : after->*rows)
+                ++count[row.runId];
+            if (seen.before)
+                for (const auto& row : (*seen.before).*rows)
+                    --count[row.runId];
+            for (const auto& [runId, more] : count)
+                if (more > 0 && !runId.empty())
+                    out.insert(runId);
+        }
+    }
     /// A run that a touched system newly has is in no other place.
     void checkFeeds() {
         std::unordered_set<std::string> fresh;
-        const auto look = [&]<typename L>(L, auto rowsOf) {
-            for (const auto& seen : touched_.of<L>()) {
-                const auto* after = seen.stays ? rowOf(job_.*L::list, seen.id) : nullptr;
-                if (after == nullptr)
-                    continue;
-                std::unordered_map<std::string, int> count;
-                for (const auto& row : rowsOf(*after))
-                    ++count[row.runId];
-                if (seen.before)
-                    for (const auto& row : rowsOf(*seen.before))
-                        --count[row.runId];
-                for (const auto& [runId, more] : count)
-                    if (more > 0 && !runId.empty())
-                        fresh.insert(runId);
-            }
-        };
-        look(
-            Listed<Kind::Distribution, &Job::distributions>{},
-            [](const Distribution& d) -> const auto& { return d.parts; });
-        look(
-            Listed<Kind::Bus, &Job::buses>{},
-            [](const BusChain& b) -> const auto& { return b.devices; });
+        newlyFed<Listed<Kind::Distribution, &Job::distributions>>(&Distribution::parts, fresh);
+        newlyFed<Listed<Kind::Bus, &Job::buses>>(&BusChain::devices, fresh);
         if (fresh.empty())
             return;
         for (const auto& clash : clashesOf(job_))

@@ -274,11 +274,11 @@ Json valueIn(const Table& table, const Field& field, const Json& row) {
     }
     // Every key that is no other field's.
     Json out = Json::object();
-    for (const auto& [key, value] : row.items())
-        if (key != table.ownerKey &&
+    for (const auto& entry : row.items())
+        if (entry.key() != table.ownerKey &&
             std::none_of(table.fields.begin(), table.fields.end(),
-                         [&](const Field& f) { return !f.flat && f.name == key; }))
-            out[key] = value;
+                         [&](const Field& f) { return !f.flat && f.name == entry.key(); }))
+            out[entry.key()] = entry.value();
     return out;
 }
 

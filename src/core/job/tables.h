@@ -79,11 +79,21 @@ using ChildLists =
                Listed<Kind::Part, &Distribution::parts>, Listed<Kind::Device, &BusChain::devices>>;
 static_assert(1 + std::tuple_size_v<JobLists> + std::tuple_size_v<ChildLists> == kindCount);
 
+namespace detail {
+template <typename See, typename... L> void everyListed(See& see, const std::tuple<L...>*) {
+    (see(L{}), ...);
+}
+template <typename T, typename... L>
+constexpr Kind kindIn(const std::tuple<L...>*, Kind otherwise) {
+    Kind out = otherwise;
+    ((std::is_same_v<typename L::Type, T> ? (out = L::kind, 0) : 0), ...);
+    return out;
+}
+} // namespace detail
+
 /// Calls `see` with a Listed of each of the lists.
 template <typename Lists, typename See> void everyList(See see) {
-    [&]<typename... L>(const std::tuple<L...>*) {
-        (see(L{}), ...);
-    }(static_cast<const Lists*>(nullptr));
+    detail::everyListed(see, static_cast<const Lists*>(nullptr));
 }
 /// Calls `see` with a Listed of each list that rows of T own.
 template <typename T, typename See> void everyChildList(See see) {
@@ -94,13 +104,25 @@ template <typename T, typename See> void everyChildList(See see) {
 }
 /// The kind of a type.
 template <typename T> constexpr Kind kindOf() {
-    Kind out = Kind::Job;
-    const auto look = [&]<typename... L>(const std::tuple<L...>*) {
-        ((std::is_same_v<typename L::Type, T> ? (out = L::kind, 0) : 0), ...);
-    };
-    look(static_cast<const JobLists*>(nullptr));
-    look(static_cast<const ChildLists*>(nullptr));
-    return out;
+    return detail::kindIn<T>(static_cast<const JobLists*>(nullptr),
+                             detail::kindIn<T>(static_cast<const ChildLists*>(nullptr), Kind::Job));
+}
+
+/// What people call a row: its label, file or name; empty: nothing.
+template <typename T> std::string calledOf(const T& row) {
+    std::string name;
+    if constexpr (requires { row.label; })
+        name = row.label;
+    else if constexpr (requires { row.fileName; })
+        name = row.fileName;
+    else if constexpr (requires { row.name; })
+        name = row.name;
+    return name;
+}
+/// "run SL-D03": the row that a fault is about, by its id where it is not called anything.
+template <typename T> std::string nameOf(const T& row) {
+    const std::string name = calledOf(row);
+    return std::string(kindWords[kindOf<T>()]) + " " + (name.empty() ? row.id : name).substr(0, 40);
 }
 
 /// A row with the rows it owns, as an export has it.
