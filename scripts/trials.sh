@@ -8,6 +8,6 @@ cd "$(dirname "$0")/.."
 preset=${1:-release}
 burin_build "$preset"
 export BURIN_TRIALS=all QT_QPA_PLATFORM=offscreen QTEST_FUNCTION_TIMEOUT=7200000
-for trial in trials_jobs trials_commands trials_pictures trials_events; do
+for trial in kill trials_jobs trials_commands trials_pictures trials_events; do
     "build/$preset/bin/test_$trial" -nocrashhandler
 done

@@ -73,6 +73,9 @@ void addSiteCommands(CLI::App& app);
 void addHistoryCommands(CLI::App& app);
 void addFormatCommand(CLI::App& app);
 
+/// What is left to decide: "conflicts" of the job, and "clashes".
+void addOpenEnds(OutJson& out, const Job& job, const std::vector<Clash>& clashes);
+
 OutJson toJson(const Reach& reach);
 OutJson toJson(const RunFinding& finding);
 OutJson toJson(const MeasurementFinding& finding);

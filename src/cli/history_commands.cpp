@@ -1,5 +1,7 @@
 #include "cli/commands.h"
 #include "core/job/apply.h"
+#include "core/job/edit_request.h"
+#include "core/job/row_at.h"
 #include "files/job_store.h"
 #include "files/text_cursor.h"
 #include <QDir>
@@ -14,20 +16,24 @@ QString pathOf(const std::string& path) {
 
 OutJson toJson(const Conflict& conflict) {
     OutJson out = {{"kind", conflict.kind}, {"id", conflict.rowId}};
-    if (!conflict.field.empty())
+    if (!conflict.field.empty()) {
         out["field"] = conflict.field;
+        out["base"] = OutJson::parse(conflict.base, nullptr, false);
+    }
     for (const auto& claim : conflict.claims)
-        out["claims"].push_back({{"value", claim.value}, {"who", claim.who}, {"at", claim.at}});
+        out["claims"].push_back(
+            {{"value", conflict.field.empty() ? OutJson(claim.value)
+                                              : OutJson::parse(claim.value, nullptr, false)},
+             {"who", claim.who},
+             {"at", claim.at}});
     return out;
 }
-/// What stands in a job and should not, with what its copies disagree on.
-void addOpenEnds(OutJson& out, const Job& job) {
-    out["conflicts"] = OutJson::array();
-    for (const auto& conflict : job.conflicts)
-        out["conflicts"].push_back(toJson(conflict));
-    out["clashes"] = OutJson::array();
-    for (const auto& clash : clashesOf(job))
-        out["clashes"].push_back(clash.fault.text());
+/// What a copy has where a conflict is.
+OutJson sideOf(const Conflict& conflict, const Job& job) {
+    const auto kind = *kindWords.find(conflict.kind);
+    if (conflict.field.empty())
+        return rowAt(job, kind, conflict.rowId).row == nullptr ? "removed" : "changed";
+    return valueAt(job, kind, conflict.rowId, conflict.field);
 }
 
 void merge(const std::string& minePath, const std::string& theirsPath, const std::string& outPath) {
@@ -44,51 +50,61 @@ void merge(const std::string& minePath, const std::string& theirsPath, const std
         throw BadInput{joined.error()};
     }
     const auto store = orBadInput(JobStore::open(pathOf(outPath), Access::ReadOnly));
-    OutJson out = {{"merged", outPath},
-                   {"steps", joined->steps},
+    OutJson out = {{"merged", joined->steps},
+                   {"out", outPath},
                    {"changes", joined->changes},
                    {"runs", store->job().runs.size()}};
-    addOpenEnds(out, store->job());
+    addOpenEnds(out, store->job(), clashesOf(store->job()));
+    for (std::size_t i = 0; i < store->job().conflicts.size(); ++i) {
+        out["conflicts"][i]["mine"] = sideOf(store->job().conflicts[i], mine->job());
+        out["conflicts"][i]["theirs"] = sideOf(store->job().conflicts[i], theirs->job());
+    }
     missing.insert(missing.end(), joined->missing.begin(), joined->missing.end());
     for (const auto& fault : missing)
         out["missing"].push_back(fault.text());
     print(out);
 }
 
-/// One edit or a list of them.
-std::vector<Edit> readEdits(const std::string& path) {
-    const auto json = orBadInput(parseJson(orBadInput(readWholeFile(path, longestExport)), path));
-    std::vector<Edit> out;
-    if (!json.is_array())
-        return {orBadInput(readEdit(json, path))};
-    for (std::size_t i = 0; i < json.size(); ++i)
-        out.push_back(orBadInput(readEdit(json[i], path + ", edit " + std::to_string(i + 1))));
-    return out;
-}
-
 void edit(const std::string& jobPath, const std::string& editsPath, bool dryRun) {
-    const auto edits = readEdits(editsPath);
+    const auto json =
+        orBadInput(parseJson(orBadInput(readWholeFile(editsPath, longestExport)), editsPath));
     const auto store =
         orBadInput(JobStore::open(pathOf(jobPath), dryRun ? Access::ReadOnly : Access::ReadWrite));
-    // All of them, or none.
+    // One edit or a list of them; all of them, or none.
     Job job = store->job();
-    for (const auto& one : edits)
-        orBadInput(applyTo(job, one));
-    std::size_t changes = 0;
-    for (const auto& one : edits) {
-        changes += one.changes.size();
-        if (!dryRun)
+    std::vector<Edit> edits;
+    OutJson changes = OutJson::array();
+    const auto take = [&](const Json& one, const std::string& where) {
+        edits.push_back(orBadInput(readRequest(one, job, where)));
+        for (const auto& change : orBadInput(applyTo(job, edits.back())).done)
+            changes.push_back(toJson(change));
+    };
+    if (!json.is_array())
+        take(json, editsPath);
+    else
+        for (std::size_t i = 0; i < json.size(); ++i)
+            take(json[i], editsPath + ", edit " + std::to_string(i + 1));
+    if (!dryRun)
+        for (const auto& one : edits)
             orBadInput(store->commit(one, "burin-cli"));
-    }
-    OutJson out = {{dryRun ? "would-edit" : "edited", jobPath},
+    OutJson out = {{dryRun ? "wouldEdit" : "edited", jobPath},
                    {"edits", edits.size()},
-                   {"changes", changes},
+                   {"changes", std::move(changes)},
                    {"runs", job.runs.size()}};
-    addOpenEnds(out, dryRun ? job : store->job());
+    addOpenEnds(out, job, clashesOf(job));
     print(out);
 }
 
 } // namespace
+
+void addOpenEnds(OutJson& out, const Job& job, const std::vector<Clash>& clashes) {
+    out["conflicts"] = OutJson::array();
+    for (const auto& conflict : job.conflicts)
+        out["conflicts"].push_back(toJson(conflict));
+    out["clashes"] = OutJson::array();
+    for (const auto& clash : clashes)
+        out["clashes"].push_back(clash.fault.text());
+}
 
 void addHistoryCommands(CLI::App& app) {
     auto* mergeCommand = app.add_subcommand("merge", "two copies of a job joined in a new file");
@@ -100,7 +116,8 @@ void addHistoryCommands(CLI::App& app) {
     mergeCommand->add_option("OUT", *out)->required();
     mergeCommand->callback([mine, theirs, out] { merge(*mine, *theirs, *out); });
 
-    auto* editCommand = app.add_subcommand("edit", "edits of a job, from a file of them as JSON");
+    auto* editCommand =
+        app.add_subcommand("edit", "edits of a job, from a file of them as JSON (docs/cli.md)");
     auto job = std::make_shared<std::string>();
     auto edits = std::make_shared<std::string>();
     auto dryRun = std::make_shared<bool>(false);

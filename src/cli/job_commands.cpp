@@ -67,6 +67,8 @@ void findings(const std::string& path, const std::string& run) {
                            {"untested", c.untested},
                            {"leftCoiled", c.coiled}};
     }
+    if (run.empty())
+        addOpenEnds(out, job, all.clashes);
     out["runs"] = OutJson::array();
     for (const auto& finding : all.runs) {
         out["runs"].push_back(toJson(finding));

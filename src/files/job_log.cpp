@@ -96,12 +96,13 @@ OpenLog readHeads(QSqlDatabase& db, JobSeal& seal) {
     OpenLog out;
     QSqlQuery query =
         runSql(db, QStringLiteral("SELECT id, undoes, title, merged_by, lamport, seal, "
-                                  "changes > 0 FROM edit_log ORDER BY sequence"));
+                                  "changes > 0, at FROM edit_log ORDER BY sequence"));
     while (query.next()) {
         const std::string mergedBy = text(query, 3);
         out.heads.push_back({text(query, 0), text(query, 1), text(query, 2), mergedBy.empty(),
                              query.value(6).toBool()});
         out.lamport = std::max<std::int64_t>(out.lamport, query.value(4).toLongLong());
+        out.latestAt = std::max(out.latestAt, text(query, 7));
         if (mergedBy.empty())
             out.last = out.heads.back().id;
         seal.takeLine(lineOf(out.heads.back().id, mergedBy, query.value(5).toString().toLatin1()));

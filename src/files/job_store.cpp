@@ -1,8 +1,6 @@
 #include "files/job_store.h"
 #include "core/history/merge.h"
-#include "core/job/moment.h"
-#include "files/job_database.h"
-#include "files/job_file.h"
+#include "files/open_job.h"
 #include "files/picture_folder.h"
 #include "files/whole_file.h"
 #include <QCryptographicHash>
@@ -19,18 +17,6 @@ std::string utf8(const QString& text) {
     return text.toStdString();
 }
 
-std::string utcNow() {
-    return utcText(QDateTime::currentMSecsSinceEpoch());
-}
-
-tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
-    if (failed.full)
-        return refuse(utf8(path), "the disk is full, so the edit was not kept",
-                      "Make room on the disk, then do it again; the job is as it was");
-    return refuse(utf8(path), std::string("the job file did not take it: ") + failed.what(),
-                  "Check the disk; the job is as it was before");
-}
-
 /// Why a job was not read; with a log of an older Burin beside it, that may be the cause.
 tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const Fault& fault) {
     if (!header.writeAheadLog || QFileInfo(path + QStringLiteral("-wal")).size() == 0)
@@ -42,115 +28,9 @@ tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const
                       "-wal to another folder, keep it, and open the job again");
 }
 
-void createJob(QSqlDatabase& db, const std::string& jobId) {
-    createTables(db);
-    createLogTables(db, jobId);
-    createSealTable(db);
-    runSql(db, QStringLiteral("CREATE TABLE attachment (hash TEXT PRIMARY KEY, name TEXT NOT NULL,"
-                              " bytes BLOB NOT NULL)"));
-    runSql(db, QStringLiteral("PRAGMA application_id = %1").arg(jobApplicationId));
-    runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(formatVersion));
-}
-
 } // namespace
 
-struct JobStore::Private {
-    QString path;
-    std::unique_ptr<JobFile> file; ///< none: for reading alone
-    JobDatabase database;          ///< closed before what stands above it
-    JobSeal seal;
-    OpenLog log;
-    std::string jobId;
-    std::vector<LogRow> oldSteps; ///< of a job of an older version that is only read
-
-    [[nodiscard]] QSqlDatabase& db() { return database.db; }
-
-    /// Refused where the job is open for reading alone, or its file is not as we left it.
-    [[nodiscard]] Outcome<bool> takesEdits() const {
-        if (!file)
-            return refuse(utf8(path), "the job is open for reading alone",
-                          "Save a copy (Job menu) to a folder of yours, and open that");
-        return file->isAsWeLeftIt();
-    }
-
-    template <typename Work> Outcome<bool> transaction(Work work) {
-        try {
-            runSql(db(), QStringLiteral("BEGIN IMMEDIATE"));
-            work();
-            runSql(db(), QStringLiteral("COMMIT"));
-            file->remember();
-            return true;
-        } catch (const SqlFailed& failed) {
-            QSqlQuery(db()).exec(QStringLiteral("ROLLBACK"));
-            file->remember();
-            return sqlFault(path, failed);
-        }
-    }
-
-    /// Does a step and keeps it with `more`: all of it, or nothing.
-    template <typename Work>
-    Outcome<bool> keepStep(Job& job, LogRow row, Clashes clashes, Work more,
-                           const std::vector<LogRow>& brought = {}) {
-        auto applied = applyTo(job, {row.title, std::move(row.changes)}, clashes);
-        if (!applied)
-            return refuse(applied.error());
-        row.changes = std::move(applied->done);
-        const RowChanges rows = rowChanges(applied->touched, job);
-        JobSeal sealed = seal;
-        sealed.take(rows);
-        auto done = transaction([&] {
-            more();
-            writeRows(db(), rows);
-            for (const auto& other : brought)
-                writeStep(db(), other, sealed);
-            writeStep(db(), row, sealed);
-            writeSeal(db(), sealed, &rows);
-        });
-        if (!done) {
-            restore(job, std::move(applied->touched));
-            return done;
-        }
-        seal = std::move(sealed);
-        for (const auto& other : brought)
-            log.take(other);
-        log.take(row);
-        return done;
-    }
-
-    /// All steps of the log.
-    [[nodiscard]] Outcome<std::vector<LogRow>> steps() {
-        return oldSteps.empty() ? readSteps(db(), utf8(path)) : oldSteps;
-    }
-
-    /// Takes back what `steps` ends with, if anything.
-    Outcome<bool> takeBack(Job& job, const std::vector<std::size_t>& steps,
-                           const std::string& who) {
-        if (auto good = takesEdits(); !good)
-            return good;
-        if (steps.empty())
-            return false;
-        try {
-            const auto last = readStep(db(), log.heads[steps.back()].id, utf8(path));
-            if (!last)
-                return refuse(last.error());
-            return keepStep(job, log.takingBack(*last, newStepId(), utcNow(), who), Clashes::Left,
-                            [] {});
-        } catch (const SqlFailed& failed) {
-            return sqlFault(path, failed);
-        }
-    }
-    [[nodiscard]] std::string titleOf(const std::vector<std::size_t>& steps) const {
-        return steps.empty() ? std::string() : log.heads[steps.back()].title;
-    }
-
-    void keep(const Attachment& a) {
-        runSql(db(),
-               QStringLiteral("INSERT OR IGNORE INTO attachment (hash, name, bytes) "
-                              "VALUES (?, ?, ?)"),
-               {QString::fromStdString(a.hash), QString::fromStdString(a.name),
-                QByteArray::fromStdString(a.bytes)});
-    }
-};
+struct JobStore::Private : OpenJob {};
 
 Attachment attach(std::string name, std::string bytes) {
     const auto hash =
@@ -171,6 +51,9 @@ QString JobStore::path() const {
 }
 bool JobStore::readOnly() const {
     return !d_->file;
+}
+int JobStore::minutesClockIsBehind() const {
+    return d_->log.minutesAheadOf(utcNow());
 }
 Outcome<bool> JobStore::isOnDisk() const {
     return d_->file ? d_->file->isAsWeLeftIt() : true;
@@ -210,7 +93,7 @@ Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, Job job
             d->log.replica = newId();
             const LogRow first = d->log.next(newStepId(), utcNow(), who, title);
             auto made = d->transaction([&] {
-                createJob(d->db(), d->jobId);
+                d->createAllTables();
                 writeJob(d->db(), job);
                 for (const auto& a : attachments)
                     if (!isPictureOf(job, a.hash))
@@ -323,12 +206,12 @@ Outcome<JoinReport> JobStore::join(const JobStore& theirs, const std::string& wh
                                   {theirs.d_->jobId, theirs.job_, std::move(*theirSteps)});
         if (!joined)
             return refuse(joined.error());
-        JoinReport report{joined->brought.size(), joined->changes.size(), joined->conflicts, {}};
+        JoinReport report{joined->brought.size(), joined->changes.size(), {}};
         if (joined->nothingNew())
             return report;
         const LogRow row = d_->log.joining(
             theirs.d_->log, std::move(joined->changes), joined->brought, newStepId(), utcNow(), who,
-            "joined with " + utf8(QFileInfo(theirs.path()).fileName()));
+            "merged with " + utf8(QFileInfo(theirs.path()).fileName()));
         // Files first, so that what names one finds it.
         const auto files = theirs.attachments();
         if (!files)

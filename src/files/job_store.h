@@ -43,7 +43,6 @@ struct KeptFiles {
 struct JoinReport {
     std::size_t steps = 0;      ///< brought
     std::size_t changes = 0;    ///< in this copy's job
-    std::vector<Conflict> open; ///< conflicts that stand now
     std::vector<Fault> missing; ///< files of the other copy that could not be brought
 };
 
@@ -74,6 +73,8 @@ public:
     /// Its full name, links followed.
     [[nodiscard]] QString path() const;
     [[nodiscard]] bool readOnly() const;
+    /// How many minutes this computer's clock is behind the last change of the job; 0 under five.
+    [[nodiscard]] int minutesClockIsBehind() const;
     /// Refused where the file was moved, replaced, changed or cut short by others since.
     [[nodiscard]] Outcome<bool> isOnDisk() const;
 

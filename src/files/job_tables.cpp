@@ -171,8 +171,8 @@ private:
             values << toSql(*field, valueIn(table, *field, after));
         sql_.run(row.insert, values);
     }
-    /// Whether two rows differ in nothing but the rows they own: the keys of both stand in the order
-    /// of the fields.
+    /// Whether two rows differ in nothing but the rows they own: the keys of both stand in the
+    /// order of the fields.
     static bool sameColumns(const Table& table, const Json& a, const Json& b) {
         const auto owned = [&](const std::string& key) {
             return std::any_of(table.fields.begin(), table.fields.end(), [&](const Field& f) {
@@ -309,17 +309,10 @@ RowChanges rowChanges(const Touched& touched, const Job& job) {
         add(Kind::Job, job.info.id, toJson(*touched.info), toJson(job.info));
     everyList<JobLists>([&]<typename L>(L) {
         const auto& rows = touched.of<L>();
-        std::unordered_map<std::string_view, const typename L::Type*> now;
-        for (const auto& seen : rows)
-            if (seen.stays)
-                now.emplace(seen.id, nullptr);
-        if (!now.empty())
-            for (const auto& row : job.*L::list)
-                if (const auto it = now.find(row.id); it != now.end())
-                    it->second = &row;
+        const IdFinder<typename L::Type> now(job.*L::list, rows.size());
         for (const auto& seen : rows)
             add(L::kind, seen.id, seen.before ? toJson(*seen.before) : Json(),
-                seen.stays ? toJson(*now.at(seen.id)) : Json());
+                seen.stays ? toJson(*now.find(seen.id)) : Json());
     });
     return out;
 }

@@ -189,8 +189,8 @@ private slots:
             Run after = before;
             after.note = "theirs";
             after.farEnd = "bench, left";
-            QVERIFY((*store)->commit(
-                {"note", {put(std::optional(before), std::optional(after))}}, "second fixer"));
+            QVERIFY((*store)->commit({"note", {put(std::optional(before), std::optional(after))}},
+                                     "second fixer"));
         }
         Run after = job().runs[0];
         after.note = "mine";
@@ -203,8 +203,8 @@ private slots:
         QTest::mouseClick(decide, Qt::LeftButton);
         auto* window = app_->window->findChild<QDialog*>(QStringLiteral("openEnds"));
         QVERIFY(window != nullptr && window->isVisible());
-        const QString wanted = job().runs[0].note == "mine" ? QStringLiteral("theirs")
-                                                            : QStringLiteral("mine");
+        const QString wanted =
+            job().runs[0].note == "mine" ? QStringLiteral("theirs") : QStringLiteral("mine");
         for (auto* claim : window->findChildren<QPushButton*>(QStringLiteral("claim")))
             if (claim->text().contains(wanted)) {
                 QTest::mouseClick(claim, Qt::LeftButton);

@@ -600,6 +600,89 @@ private slots:
         QVERIFY(
             point[QLatin1String("reason")].toString().contains(QStringLiteral("on the way back")));
     }
+
+    void copiesAreMergedAndEdited() {
+        const auto file = [&](const char* name, const QJsonDocument& edits) {
+            const QString path = folder_.filePath(QString::fromLatin1(name));
+            QFile out(path);
+            const QByteArray text = edits.toJson();
+            return out.open(QIODevice::WriteOnly) && out.write(text) == text.size() ? path
+                                                                                    : QString();
+        };
+        const auto set = [](const char* label, const char* field, const char* value) {
+            return QJsonObject{{QStringLiteral("op"), QStringLiteral("set")},
+                               {QStringLiteral("kind"), QStringLiteral("run")},
+                               {QStringLiteral("label"), QString::fromLatin1(label)},
+                               {QStringLiteral("field"), QString::fromLatin1(field)},
+                               {QStringLiteral("value"), QString::fromLatin1(value)}};
+        };
+        const auto edit = [](const char* title, const QJsonArray& changes) {
+            return QJsonObject{{QStringLiteral("title"), QString::fromLatin1(title)},
+                               {QStringLiteral("changes"), changes}};
+        };
+        const QString mine = folder_.filePath(QStringLiteral("mine.burin"));
+        const QString theirs = folder_.filePath(QStringLiteral("theirs.burin"));
+        QVERIFY(QFile::copy(demo(), mine) && QFile::copy(demo(), theirs));
+        const QString my =
+            file("my.json", QJsonDocument(edit("mine", {set("SL-D01", "nearEnd", "Panel A port 9"),
+                                                        set("SL-D03", "note", "pulled")})));
+        const QString their =
+            file("their.json",
+                 QJsonDocument(QJsonArray{edit("theirs", {set("SL-D01", "farEnd", "bench, right")}),
+                                          edit("note", {set("SL-D03", "note", "pull again")})}));
+        const QByteArray before = [&] {
+            QFile in(mine);
+            return in.open(QIODevice::ReadOnly) ? in.readAll() : QByteArray();
+        }();
+        auto out = run({QStringLiteral("edit"), mine, my, QStringLiteral("--dry-run")});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(out[QLatin1String("changes")].toArray().size(), 2);
+        QCOMPARE(out[QLatin1String("changes")]
+                     .toArray()[1]
+                     .toObject()[QLatin1String("after")]
+                     .toString(),
+                 QStringLiteral("pulled"));
+        QFile untouched(mine);
+        QVERIFY(untouched.open(QIODevice::ReadOnly) && untouched.readAll() == before);
+        run({QStringLiteral("edit"), mine, my});
+        QCOMPARE(exit_, 0);
+        run({QStringLiteral("edit"), theirs, their});
+        QCOMPARE(exit_, 0);
+        const QString merged = folder_.filePath(QStringLiteral("merged.burin"));
+        out = run({QStringLiteral("merge"), mine, theirs, merged});
+        QCOMPARE(exit_, 0);
+        QCOMPARE(out[QLatin1String("merged")].toInt(), 2);
+        const auto conflicts = out[QLatin1String("conflicts")].toArray();
+        QCOMPARE(conflicts.size(), 1);
+        const auto conflict = conflicts[0].toObject();
+        QCOMPARE(conflict[QLatin1String("field")].toString(), QStringLiteral("note"));
+        QVERIFY(conflict[QLatin1String("base")].isNull());
+        QCOMPARE(conflict[QLatin1String("mine")].toString(), QStringLiteral("pulled"));
+        QCOMPARE(conflict[QLatin1String("theirs")].toString(), QStringLiteral("pull again"));
+        QCOMPARE(
+            run({QStringLiteral("findings"), merged})[QLatin1String("conflicts")].toArray().size(),
+            1);
+        // Nothing is written over; another job, and a list one of whose edits is wrong, are
+        // refused.
+        run({QStringLiteral("merge"), mine, theirs, merged});
+        QCOMPARE(exit_, 3);
+        run({QStringLiteral("merge"), mine,
+             QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v5.burin"),
+             folder_.filePath(QStringLiteral("none.burin"))});
+        QCOMPARE(exit_, 3);
+        QVERIFY(!QFile::exists(folder_.filePath(QStringLiteral("none.burin"))));
+        const QString bad =
+            file("bad.json", QJsonDocument(QJsonArray{edit("a", {set("SL-D01", "note", "x")}),
+                                                      edit("b", {set("NO-D01", "note", "x")})}));
+        run({QStringLiteral("edit"), mine, bad});
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("edit 2") && error_.contains("NO-D01"));
+        out = run({QStringLiteral("edit"), mine, my, QStringLiteral("--dry-run")});
+        QVERIFY(!out[QLatin1String("changes")].toArray()[0].toObject().isEmpty());
+        const auto form = run({QStringLiteral("format")});
+        QCOMPARE(form[QLatin1String("version")].toInt(), 6);
+        QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 19);
+    }
 };
 QTEST_GUILESS_MAIN(TestCli)
 #include "test_cli.moc"

@@ -2,6 +2,7 @@
 #include "core/coax/tree_json.h"
 #include "core/job/apply.h"
 #include "core/job/removal.h"
+#include "core/job/row_at.h"
 #include "core/job/system_edit.h"
 #include <random>
 
@@ -78,7 +79,7 @@ public:
         out.kind = kind;
         out.id = id;
         out.field = name;
-        const void* row = find(job, kind, id);
+        const void* row = rowAt(job, kind, id).row;
         out.before = valueOf(*field, row, name);
         out.after = valueFor(job, table, *field, false);
         if (field->byKey) {
@@ -91,31 +92,11 @@ public:
         // As it is when it is read again: what is left out is nothing.
         return out.before == out.after ? std::nullopt : std::optional(out);
     }
-    /// A row of that kind; nullptr: there is none of that id.
-    static const void* find(const Job& job, Kind kind, const std::string& id) {
-        const void* out = kind == Kind::Job ? &job.info : nullptr;
-        everyRow(job, [&](Kind k, const void* row, const std::string& rowId) {
-            if (k == kind && rowId == id)
-                out = row;
-        });
-        return out;
-    }
-    template <typename See> static void everyRow(const Job& job, See see) {
-        everyList<JobLists>([&]<typename L>(L) {
-            for (const auto& row : job.*L::list) {
-                see(L::kind, static_cast<const void*>(&row), row.id);
-                everyChildList<typename L::Type>([&]<typename C>(C) {
-                    for (const auto& child : row.*C::list)
-                        see(C::kind, static_cast<const void*>(&child), child.id);
-                });
-            }
-        });
-    }
     std::string anyId(const Job& job, Kind kind) {
         std::vector<std::string> ids;
-        everyRow(job, [&](Kind k, const void*, const std::string& id) {
-            if (k == kind)
-                ids.push_back(id);
+        everyRow(job, [&](const auto& row, const std::string&) {
+            if (kindOfRow(row) == kind)
+                ids.push_back(row.id);
         });
         return ids.empty() ? std::string() : ids[std::size_t(upTo(int(ids.size()) - 1))];
     }

@@ -1,3 +1,4 @@
+#include "core/job/removal.h"
 // Random editing: every edit that is done can be taken back to the very same job.
 #include "core/finding/job_findings.h"
 #include "core/finding/site_finding.h"
@@ -241,7 +242,7 @@ private:
         if (!job.places.empty() && upTo(2) > 0)
             return {"off", removalOfPlace(job, laid, job.places.front().id)};
         if (!job.surfaces.empty() && upTo(1) == 0)
-            return {"off", removalOfSurface(job, job.surfaces.front().id)};
+            return {"off", *removing(job, Kind::Surface, job.surfaces.front().id)};
         if (!job.floors.empty())
             return {"off", removalOfFloor(job, laid, job.floors.front().id)};
         return changeInfo(job);

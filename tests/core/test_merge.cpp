@@ -1,4 +1,5 @@
 #include "core/finding/job_findings.h"
+#include "core/history/decide.h"
 #include "core/history/merge.h"
 #include "core/random_job.h"
 #include "core/shipped.h"
@@ -136,7 +137,7 @@ std::map<std::string, Values> rowsOf(const Job& job) {
         }
     };
     add(Kind::Job, &job.info, job.info.id);
-    RandomEditor::everyRow(job, add);
+    everyRow(job, [&](const auto& row, const std::string&) { add(kindOfRow(row), &row, row.id); });
     return out;
 }
 std::string at(const Values& values, const std::string& field) {
@@ -194,7 +195,7 @@ TEST(Joining, DifferentFieldsOfOneRowAreNoConflict) {
     edit(theirs, [](burin::Run& r) { r.cords[1].lengthM = 5; });
     edit(theirs, [](burin::Run& r) { r.stretches.push_back({"drop", 4, 20, 0}); });
     const auto joined = mine.joinWith(theirs);
-    EXPECT_TRUE(joined.conflicts.empty());
+    EXPECT_TRUE(!joined.nothingNew() && mine.kept.job.conflicts.empty());
     const burin::Run& run = mine.kept.job.runs[0];
     EXPECT_EQ(run.nearEnd, "Panel A port 7");
     EXPECT_EQ(run.farEnd, "bench wall, left");
@@ -222,6 +223,7 @@ TEST(Joining, TheSameFieldIsAConflictUntilSomebodyDecides) {
     ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
     const Conflict& conflict = mine.kept.job.conflicts[0];
     EXPECT_EQ(conflict.field, "note");
+    EXPECT_EQ(conflict.base, "null"); // nothing stood there
     ASSERT_EQ(conflict.claims.size(), 2U);
     EXPECT_EQ(conflict.claims[0].value, "\"theirs\""); // the later one stands
     EXPECT_EQ(conflict.claims[1].value, "\"mine\"");
@@ -267,6 +269,74 @@ TEST(Joining, WhatWasChangedIsNotTakenAway) {
     EXPECT_EQ(mine.kept.job.conflicts[0].kind, "run");
     EXPECT_EQ(mine.kept.job.conflicts[0].field, "");
     EXPECT_EQ(mine.text(), other.text());
+}
+
+TEST(Joining, EitherClaimIsOneEdit) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(mine.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    Copy theirs = apart(mine, "b");
+    const auto length = [](Copy& copy, double lengthM) {
+        burin::Run after = copy.kept.job.runs[0];
+        after.stretches[0].lengthM = lengthM;
+        ASSERT_TRUE(copy.commit(
+            {"length", {put(std::optional(copy.kept.job.runs[0]), std::optional(after))}}));
+    };
+    length(mine, 61);
+    length(theirs, 62);
+    mine.joinWith(theirs);
+    ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
+    const Conflict conflict = mine.kept.job.conflicts[0];
+    EXPECT_EQ(subjectOf(mine.kept.job, conflict), "stretch tray of run SL-D01, length");
+    EXPECT_EQ(valueText(mine.kept.job, shipped(), conflict, conflict.base, UnitSystem::Metric),
+              "60.00 m");
+    ASSERT_EQ(conflict.claims.size(), 2U);
+    for (std::size_t i = 0; i < 2; ++i) {
+        Copy decided = mine;
+        const auto edit = decide(mine.kept.job, conflict, i);
+        ASSERT_TRUE(edit) << edit.error().text();
+        ASSERT_TRUE(decided.commit(*edit));
+        EXPECT_TRUE(decided.kept.job.conflicts.empty());
+        EXPECT_TRUE(stands(decided.kept.job, conflict, i));
+        EXPECT_FALSE(stands(decided.kept.job, conflict, 1 - i));
+        // The other copy takes the decision, and is not asked again.
+        Copy other = theirs;
+        other.joinWith(decided);
+        EXPECT_TRUE(other.kept.job.conflicts.empty());
+        EXPECT_EQ(other.text(), decided.text());
+        ASSERT_TRUE(decided.undo());
+        EXPECT_EQ(decided.text(), mine.text());
+    }
+    EXPECT_FALSE(decide(mine.kept.job, conflict, 2));
+}
+
+TEST(Joining, ARemovalIsDecidedOn) {
+    Copy mine = fresh();
+    Job job = oneRunJob();
+    ASSERT_TRUE(mine.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(mine.commit({"run", {put<burin::Run>(std::nullopt, job.runs[0])}}));
+    Copy theirs = apart(mine, "b");
+    ASSERT_TRUE(mine.commit({"gone", removalOf(mine.kept.job, "run")}));
+    burin::Run after = theirs.kept.job.runs[0];
+    after.note = "worked on";
+    ASSERT_TRUE(theirs.commit(
+        {"note", {put(std::optional(theirs.kept.job.runs[0]), std::optional(after))}}));
+    mine.joinWith(theirs);
+    ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
+    const Conflict conflict = mine.kept.job.conflicts[0];
+    for (std::size_t i = 0; i < 2; ++i) {
+        Copy decided = mine;
+        const auto edit = decide(mine.kept.job, conflict, i);
+        ASSERT_TRUE(edit) << edit.error().text();
+        ASSERT_TRUE(decided.commit(*edit));
+        const bool gone = conflict.claims[i].value == "removed";
+        EXPECT_EQ(decided.kept.job.runs.empty(), gone);
+        // Further work there does not bring the question back.
+        Copy other = theirs;
+        other.joinWith(decided);
+        EXPECT_EQ(other.text(), decided.text());
+    }
 }
 
 TEST(Joining, WhatAnotherCopyPutToUseIsNotTakenAway) {

@@ -1,5 +1,6 @@
 #include "core/finding/job_findings.h"
 #include "core/job/edit.h"
+#include "core/job/removal.h"
 #include "core/job/system_edit.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>

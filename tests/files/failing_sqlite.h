@@ -24,13 +24,21 @@ public:
     }
     FailingSQLite(const FailingSQLite&) = delete;
     FailingSQLite& operator=(const FailingSQLite&) = delete;
+    /// Does `work` with its nth call failing; `reached` tells whether it came to that one. In a
+    /// loop over nth until it does not, every call has failed once.
+    template <typename Work> static auto during(int nth, bool& reached, Work work) {
+        from(nth);
+        auto out = work();
+        reached = seen_ >= nth_;
+        from(0);
+        return out;
+    }
+
+private:
     static void from(int nth) {
         nth_ = nth;
         seen_ = 0;
     }
-    static bool reached() { return seen_ >= nth_; }
-
-private:
     static bool fails(int error) {
         if (nth_ == 0 || ++seen_ != nth_)
             return false;

@@ -290,17 +290,17 @@ private slots:
     void everyCallOfSQLiteMayFail() {
         const FailingSQLite sqlite;
         int failed = 0;
-        for (int nth = 1; nth < 200; ++nth) {
+        bool reached = true;
+        for (int nth = 1; reached; ++nth) {
             const QString path = at("calls.burin");
             QFile::remove(path);
             QFile::remove(path + "-journal");
             auto store = JobStore::create(path, "Calls");
             QVERIFY(store.has_value());
             const Job before = (*store)->job();
-            FailingSQLite::from(nth);
-            const auto done = (*store)->commit(addRoom("r"), "t", {attach("f", "bytes")});
-            const bool reached = FailingSQLite::reached();
-            FailingSQLite::from(0);
+            const auto done = FailingSQLite::during(nth, reached, [&] {
+                return (*store)->commit(addRoom("r"), "t", {attach("f", "bytes")});
+            });
             const Job after = (*store)->job();
             QCOMPARE(after.rooms.size(), done ? 1U : 0U);
             store = refuse({});
@@ -310,8 +310,6 @@ private slots:
                      qPrintable(QString::number(nth)));
             QVERIFY(again->sound());
             failed += done ? 0 : 1;
-            if (!reached)
-                break;
         }
         QVERIFY2(failed >= 4, qPrintable(QString::number(failed)));
     }
@@ -320,11 +318,11 @@ private slots:
         const Job job = open(path_)->job();
         const auto file = attach("a.csv", "MHz,IL 1-2\n1,2\n");
         int failed = 0;
-        for (int nth = 1; nth < 400; ++nth) {
-            FailingSQLite::from(nth);
-            auto made = JobStore::create(at("new.burin"), job, {file}, "made", "t");
-            const bool reached = FailingSQLite::reached();
-            FailingSQLite::from(0);
+        bool reached = true;
+        for (int nth = 1; reached; ++nth) {
+            auto made = FailingSQLite::during(nth, reached, [&] {
+                return JobStore::create(at("new.burin"), job, {file}, "made", "t");
+            });
             if (made) {
                 made = refuse({});
                 QVERIFY(open(at("new.burin"))->job() == job);
@@ -335,8 +333,6 @@ private slots:
                 QCOMPARE(names(), QStringList{"job.burin"});
             }
             QFile::remove(at("new.burin-journal"));
-            if (!reached)
-                break;
         }
         QVERIFY2(failed >= 4, qPrintable(QString::number(failed)));
     }
@@ -344,11 +340,10 @@ private slots:
         const FailingSQLite sqlite;
         auto store = open(path_);
         int failed = 0;
-        for (int nth = 1; nth < 400; ++nth) {
-            FailingSQLite::from(nth);
-            const auto saved = store->saveCopy(at("copy.burin"));
-            const bool reached = FailingSQLite::reached();
-            FailingSQLite::from(0);
+        bool reached = true;
+        for (int nth = 1; reached; ++nth) {
+            const auto saved = FailingSQLite::during(
+                nth, reached, [&] { return store->saveCopy(at("copy.burin")); });
             if (saved) {
                 QVERIFY(open(at("copy.burin"))->job() == store->job());
                 QVERIFY(QFile::remove(at("copy.burin")));
@@ -357,8 +352,6 @@ private slots:
                 QCOMPARE(names(), QStringList{"job.burin"});
             }
             QVERIFY(store->isOnDisk().has_value());
-            if (!reached)
-                break;
         }
         QVERIFY2(failed >= 1, qPrintable(QString::number(failed)));
     }

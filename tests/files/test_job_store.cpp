@@ -1,3 +1,4 @@
+#include "core/job/removal.h"
 #include "core/job/system_edit.h"
 #include "files/job_export.h"
 #include "files/picture_folder.h"

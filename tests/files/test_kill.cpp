@@ -1,5 +1,6 @@
 #include "files/job_store.h"
 #include "files/picture_folder.h"
+#include "trials/trials.h"
 #include <QElapsedTimer>
 #include <QProcess>
 #include <QRandomGenerator>
@@ -10,7 +11,8 @@
 
 using namespace burin;
 
-/// Two hundred times an editing session is killed at a random moment: the file opens, is sound, and
+/// Two hundred times, a thousand with BURIN_TRIALS=all, an editing session is killed at a random
+/// moment: the file opens, is sound, and
 /// holds at least every edit that was acknowledged, and none by halves: runs, plan and pictures.
 class TestKill : public QObject {
     Q_OBJECT
@@ -61,7 +63,8 @@ private slots:
         session.waitForFinished();
         QVERIFY2(seen.size() > 10, qPrintable(QString::number(seen.size())));
     }
-    void twoHundredKills() {
+    void killedAtRandomMoments() {
+        const int kills = rounds(1000, 200);
         QTemporaryDir folder;
         const QString path = folder.filePath(QStringLiteral("job.burin"));
         begin(path);
@@ -69,7 +72,7 @@ private slots:
         int last = 0;
         int edits = 0;
         int slowestMs = 20;
-        for (int i = 0; i < 200; ++i) {
+        for (int i = 0; i < kills; ++i) {
             QByteArray heard;
             QProcess session;
             session.start(QStringLiteral(BURIN_BIN "/edit_session"), {path});
@@ -116,7 +119,7 @@ private slots:
             last = kept;
         }
         QVERIFY2(edits > 200, qPrintable(QString::number(edits)));
-        qInfo("200 kills, %d edits kept, slowest %d ms", edits, slowestMs);
+        qInfo("%d kills, %d edits kept, slowest %d ms", kills, edits, slowestMs);
     }
 };
 

@@ -21,8 +21,11 @@ QString whoAndWhen(const Claim& claim) {
 
 } // namespace
 
-int openEndsOf(const Job& job) {
-    return static_cast<int>(job.conflicts.size() + clashesOf(job).size());
+int openEndsOf(const Session& session) {
+    if (!session.hasJob())
+        return 0;
+    const auto found = session.jobFindings();
+    return static_cast<int>(session.job().conflicts.size() + (found ? found->clashes.size() : 0));
 }
 
 OpenEnds::OpenEnds(Session& session, QWidget* parent)
@@ -41,6 +44,7 @@ OpenEnds::OpenEnds(Session& session, QWidget* parent)
     layout->addLayout(line);
     connect(close, &QPushButton::clicked, this, &QDialog::close);
     connect(&session_, &Session::jobChanged, this, [this] { showAll(); });
+    connect(&session_, &Session::findingsChanged, this, [this] { showAll(); });
     connect(&session_, &Session::unitsChanged, this, [this] { showAll(); });
     resize(Theme::instance().px(640), Theme::instance().px(440));
     showAll();
@@ -58,10 +62,11 @@ void OpenEnds::showAll() {
         const Job& job = session_.pending();
         for (const auto& conflict : job.conflicts)
             addConflict(list, conflict);
-        for (const auto& clash : clashesOf(job))
-            addClash(list, clash);
+        if (const auto found = session_.jobFindings())
+            for (const auto& clash : found->clashes)
+                addClash(list, clash);
         head->setText(
-            openEndsOf(job) == 0
+            openEndsOf(session_) == 0
                 ? tr("Nothing is left to decide.")
                 : tr("Two copies changed the same thing, or what they made does not go together. "
                      "Nothing was lost: choose what holds. Typing the field elsewhere decides it "
@@ -75,10 +80,17 @@ void OpenEnds::addConflict(QVBoxLayout* list, const Conflict& conflict) {
     const Job& job = session_.pending();
     auto* panel = new Panel(q(subjectOf(job, conflict)), body_);
     panel->setTone(Panel::Tone::Marginal);
+    const auto said = [&](const std::string& json) {
+        return q(valueText(job, session_.catalogue(), conflict, json, session_.units()));
+    };
+    if (!conflict.field.empty()) {
+        auto* was = words(Voice::Small, panel);
+        was->setText(tr("before: %1").arg(said(conflict.base)));
+        panel->body()->addWidget(was);
+    }
     for (std::size_t i = 0; i < conflict.claims.size(); ++i) {
         auto* line = new QHBoxLayout;
-        auto* choose = new QPushButton(
-            q(claimText(job, session_.catalogue(), conflict, i, session_.units())), panel);
+        auto* choose = new QPushButton(said(conflict.claims[i].value), panel);
         choose->setObjectName(QStringLiteral("claim"));
         auto* by = words(Voice::Small, panel);
         by->setText(stands(job, conflict, i)

@@ -8,8 +8,8 @@ class QVBoxLayout;
 
 namespace burin {
 
-/// How many conflicts and clashes a job has.
-int openEndsOf(const Job& job);
+/// How many conflicts a job has, and clashes as last found.
+int openEndsOf(const Session& session);
 
 /// What is left to decide: what two copies of the job changed each in its own way, a button for
 /// each of what they made of it; and what cannot both be, with the run it is about.

@@ -1,5 +1,6 @@
 #include "app/frame/session.h"
 #include "app/look/painters.h"
+#include "core/job/removal.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
 #include <QFileInfo>

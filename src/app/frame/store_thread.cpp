@@ -123,6 +123,23 @@ void StoreThread::publish(bool fresh) {
         emit opened(out);
     else
         emit committed(out);
+    sayClock();
+}
+
+/// Says once that this computer's clock cannot be right.
+void StoreThread::sayClock() {
+    const int minutes = store_->minutesClockIsBehind();
+    if (minutes == 0 || clockSaid_)
+        return;
+    clockSaid_ = true;
+    const QString behind = minutes < 120    ? tr("%1 minutes").arg(minutes)
+                           : minutes < 2880 ? tr("%1 hours").arg(minutes / 60)
+                                            : tr("%1 days").arg(minutes / 1440);
+    emit failed(
+        tr("This computer's clock is %1 behind the last change of the job. Set it: dates in "
+           "the record follow it. No verdict depends on it.")
+            .arg(behind),
+        false);
 }
 
 void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
@@ -132,6 +149,7 @@ void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
     }
     store_ = std::move(*store);
     lost_ = false;
+    clockSaid_ = false;
     files_.reset();
     publish(true);
     if (store_->readOnly())
@@ -222,13 +240,14 @@ void StoreThread::joinCopy(const QString& from) {
         if (joined->steps == 0)
             return emit done(tr("%1 holds nothing new").arg(QFileInfo(from).fileName()));
         const QString name = QFileInfo(from).fileName();
-        sayDone(joined->open.empty()
-                    ? tr("joined with %1, steps brought: %2").arg(name).arg(joined->steps)
-                    : tr("joined with %1, steps brought: %2; something is left to decide: see the "
-                         "Job menu")
-                          .arg(name)
-                          .arg(joined->steps),
-                joined->missing);
+        sayDone(
+            store_->job().conflicts.empty()
+                ? tr("merged with %1, steps brought: %2").arg(name).arg(joined->steps)
+                : tr("merged with %1, steps brought: %2; something is left to decide: see the top "
+                     "right")
+                      .arg(name)
+                      .arg(joined->steps),
+            joined->missing);
     });
 }
 

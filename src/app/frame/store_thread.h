@@ -58,12 +58,14 @@ private:
     void sayDone(const QString& what, const std::vector<Fault>& missing);
     void take(Outcome<std::unique_ptr<JobStore>> store);
     void publish(bool fresh);
+    void sayClock();
     void answer(const Outcome<bool>& outcome);
 
     QThread thread_;
     QObject* worker_ = nullptr;
     QTimer* watch_ = nullptr; ///< lives and goes in the thread
     bool lost_ = false; ///< it was said that the file on the disk is another; in the thread only
+    bool clockSaid_ = false; ///< likewise
     const std::shared_ptr<const Catalogue> shipped_;
     std::unique_ptr<JobStore> store_;            ///< touched in the thread only
     std::shared_ptr<const MeasuredFiles> files_; ///< likewise

@@ -154,7 +154,7 @@ void Window::makeMenu(QToolButton* button) {
     add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
     add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
     add(tr("Save a copy…"), QKeySequence(tr("Ctrl+Shift+S")), [this] { saveCopy(); });
-    add(tr("Join another copy…"), QKeySequence(tr("Ctrl+J")), [this] { joinCopy(); });
+    add(tr("Merge a copy…"), QKeySequence(tr("Ctrl+J")), [this] { joinCopy(); });
     add(tr("To decide"), {}, [this] { showOpenEnds(); });
     add(tr("Import JSON…"), {}, [this] { importJob(); });
     add(tr("Export JSON…"), {}, [this] { exportJob(); });
@@ -237,9 +237,7 @@ void Window::showJob() {
                            : session_.snapshot().readOnly ? tr("%1 · for reading alone")
                                                           : tr("%1 · every change is kept"))
                               .arg(QFileInfo(session_.snapshot().path).fileName()));
-    const int open = job ? openEndsOf(session_.job()) : 0;
-    decide_->setText(tr("%1 to decide").arg(open));
-    decide_->setVisible(open > 0);
+    showOpen();
     runs_->setEnabled(job);
     strip_->setVisible(runs);
     if (runs || (job && stages_[line_->current()].worksEmpty))
@@ -264,7 +262,15 @@ void Window::showJob() {
         fade_.start(6000);
 }
 
+/// What is left to decide, at the top right while there is something.
+void Window::showOpen() {
+    const int open = openEndsOf(session_);
+    decide_->setText(tr("%1 to decide").arg(open));
+    decide_->setVisible(open > 0);
+}
+
 void Window::showDone() {
+    showOpen();
     int predicted = 0;
     int proven = 0;
     const auto& all = session_.findings();
@@ -349,8 +355,8 @@ void Window::saveCopy() {
 void Window::joinCopy() {
     if (!session_.hasJob())
         return;
-    const QString path = askPath(tr("Join another copy of this job"), false,
-                                 tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    const QString path = askPath(tr("Merge a copy of this job"), false, tr("Burin jobs (*.burin)"),
+                                 QStringLiteral("burin"));
     if (!path.isEmpty())
         session_.store().joinCopy(path);
 }

@@ -45,6 +45,7 @@ private:
     void makeShortcuts();
     void showJob();
     void showDone();
+    void showOpen();
     void showMessage(const QString& text, bool bad);
     void placeMessage();
     void newJob();

@@ -1,4 +1,5 @@
 #include "app/survey/plan_draft.h"
+#include "core/job/removal.h"
 #include "core/lookup.h"
 #include <algorithm>
 #include <cmath>
@@ -278,22 +279,14 @@ Changes splitAt(const Job& job, const std::string& id, const PlanPoint& at) {
 }
 
 Changes removalOfThing(const Job& job, const Job& laid, const std::string& id) {
-    Changes out;
-    const auto remove = [&](const auto* thing) {
-        if (thing != nullptr)
-            out.push_back(
-                put(std::optional(*thing), std::optional<std::decay_t<decltype(*thing)>>{}));
-    };
     if (job.room(id) != nullptr)
         return removalOfRoom(job, id);
     if (byId(job.places, id) != nullptr)
         return removalOfPlace(job, laid, id);
-    if (byId(job.surfaces, id) != nullptr)
-        return removalOfSurface(job, id);
-    remove(byId(job.pathways, id));
-    remove(byId(job.mains, id));
-    remove(byId(job.photographs, id));
-    return out;
+    for (const Kind kind : {Kind::Surface, Kind::Pathway, Kind::Mains, Kind::Photograph})
+        if (auto changes = removing(job, kind, id); changes && !changes->empty())
+            return std::move(*changes);
+    return {};
 }
 
 } // namespace burin

@@ -219,6 +219,7 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
         old = indexOf(known.findings->runs,
                       [](const RunFinding& f) { return std::string_view(f.runId); });
     }
+    out.clashes = clashesOf(job);
     out.stopped = !findSystems(job, catalogue, reached, options, known, out);
     if (out.stopped)
         return out;

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/finding/site_finding.h"
 #include "core/finding/system_finding.h"
+#include "core/job/standing.h"
 #include <functional>
 
 namespace burin {
@@ -10,6 +11,7 @@ struct JobFindings {
     std::vector<RunFinding> runs;
     std::vector<DistributionFinding> distributions;
     std::vector<BusChainFinding> buses;
+    std::vector<Clash> clashes; ///< what two people's work made together and cannot be
     /// What would cure the run that was asked for, where it is part of a system.
     std::string curesFor;
     std::vector<Cure> cures;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/history/log.h"
+#include <algorithm>
 #include <unordered_map>
 
 namespace burin {
@@ -19,16 +20,23 @@ public:
 
     /// Of steps in rising order, those that no other of them came after.
     template <typename Touch>
-    [[nodiscard]] std::vector<const Touch*> heads(const std::vector<Touch>& touches) const {
+    [[nodiscard]] std::vector<const Touch*> heads(const std::vector<const Touch*>& touches) const {
         std::vector<const Touch*> out;
         for (auto it = touches.rbegin(); it != touches.rend(); ++it) {
-            bool known = false;
-            for (const auto* head : out)
-                known = known || it->step == head->step || before(it->step, head->step);
-            if (!known)
-                out.push_back(&*it);
+            const auto comesAfter = [&](const Touch* head) {
+                return (*it)->step == head->step || before((*it)->step, head->step);
+            };
+            if (std::none_of(out.begin(), out.end(), comesAfter))
+                out.push_back(*it);
         }
         return out;
+    }
+    template <typename Touch>
+    [[nodiscard]] std::vector<const Touch*> heads(const std::vector<Touch>& touches) const {
+        std::vector<const Touch*> all;
+        for (const auto& touch : touches)
+            all.push_back(&touch);
+        return heads(all);
     }
 
 private:

@@ -1,42 +1,11 @@
 #include "core/history/decide.h"
 #include "core/history/touches.h"
 #include "core/job/removal.h"
+#include "core/job/row_at.h"
 #include <cctype>
 
 namespace burin {
 namespace {
-
-/// A row of a job by kind and id, with what it and its owner are called.
-struct Found {
-    const void* row = nullptr;
-    std::string name;
-};
-
-std::string named(Kind kind, const std::string& called) {
-    const std::string word(kindWords[kind]);
-    return called.empty() ? word : word + " " + called.substr(0, 60);
-}
-
-Found find(const Job& job, Kind kind, const std::string& id) {
-    if (kind == Kind::Job)
-        return {&job.info, "the job"};
-    Found out;
-    everyList<JobLists>([&]<typename L>(L) {
-        for (const auto& row : job.*L::list) {
-            if (L::kind == kind && row.id == id)
-                out = {&row, named(kind, calledOf(row))};
-            everyChildList<typename L::Type>([&]<typename C>(C) {
-                if (C::kind != kind)
-                    return;
-                for (const auto& child : row.*C::list)
-                    if (child.id == id)
-                        out = {&child, named(kind, calledOf(child)) + " of " +
-                                           named(L::kind, calledOf(row))};
-            });
-        }
-    });
-    return out;
-}
 
 /// "nearPlaceId": near place; "accuracy.lossDb": accuracy: loss.
 std::string fieldWords(const std::string& field) {
@@ -67,7 +36,7 @@ Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim
     const auto kind = kindWords.find(conflict.kind);
     if (!kind || claim >= conflict.claims.size())
         return refuse("the conflict", "it has no such claim", "Choose one of those it lists");
-    const Found found = find(job, *kind, conflict.rowId);
+    const RowAt found = rowAt(job, *kind, conflict.rowId);
     Edit out{"decide on " + subjectOf(job, conflict), {}};
     const Changes gone = put(std::optional(conflict), std::optional<Conflict>{});
     if (found.row == nullptr ||
@@ -99,7 +68,7 @@ Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim
 
 bool stands(const Job& job, const Conflict& conflict, std::size_t claim) {
     const auto kind = kindWords.find(conflict.kind);
-    const Found found = kind ? find(job, *kind, conflict.rowId) : Found{};
+    const RowAt found = kind ? rowAt(job, *kind, conflict.rowId) : RowAt{};
     const std::string& value = conflict.claims.at(claim).value;
     if (conflict.field.empty())
         return (found.row == nullptr) == (value == "removed");
@@ -109,17 +78,16 @@ bool stands(const Job& job, const Conflict& conflict, std::size_t claim) {
 
 std::string subjectOf(const Job& job, const Conflict& conflict) {
     const auto kind = kindWords.find(conflict.kind);
-    const Found found = kind ? find(job, *kind, conflict.rowId) : Found{};
-    return (found.row == nullptr ? "a " + conflict.kind + " that is gone" : found.name) +
+    const RowAt found = kind ? rowAt(job, *kind, conflict.rowId) : RowAt{};
+    return (found.row == nullptr ? "a " + conflict.kind + " that is gone" : found.called) +
            (conflict.field.empty() ? std::string() : ", " + fieldWords(conflict.field));
 }
 
-std::string claimText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
-                      std::size_t claim, UnitSystem units) {
-    const std::string& text = conflict.claims.at(claim).value;
+std::string valueText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
+                      const std::string& json, UnitSystem units) {
     if (conflict.field.empty())
-        return text == "removed" ? "taken away" : "kept";
-    const Json value = parsed(text);
+        return json == "removed" ? "taken away" : "kept";
+    const Json value = parsed(json);
     const auto kind = kindWords.find(conflict.kind);
     const Field* field = kind ? tableOf(*kind).field(conflict.field) : nullptr;
     if (isNothing(value))
@@ -131,8 +99,8 @@ std::string claimText(const Job& job, const Catalogue& catalogue, const Conflict
     if (value.is_boolean())
         return value.get<bool>() ? "yes" : "no";
     if (value.is_string() && field != nullptr && !field->refers.empty()) {
-        const Found target = find(job, *kindWords.find(field->refers), value.get<std::string>());
-        return target.row == nullptr ? "one that is gone" : target.name;
+        const RowAt target = rowAt(job, *kindWords.find(field->refers), value.get<std::string>());
+        return target.row == nullptr ? "one that is gone" : target.called;
     }
     if (value.is_string() && conflict.field == "cableId")
         if (const Cable* cable = catalogue.cable(value.get<std::string>()))

@@ -13,9 +13,9 @@ bool stands(const Job& job, const Conflict& conflict, std::size_t claim);
 /// What a conflict is about: "run SL-D03", "stretch “tray” of run SL-D03", with its field:
 /// "near end".
 std::string subjectOf(const Job& job, const Conflict& conflict);
-/// What a claim says: a value in the units wanted, with cables, connections and services by their
-/// names, "kept" or "taken away".
-std::string claimText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
-                      std::size_t claim, UnitSystem units);
+/// What the base or a claim of a conflict says: a value in the units wanted, with cables,
+/// connections and services by their names, "kept" or "taken away".
+std::string valueText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
+                      const std::string& json, UnitSystem units);
 
 } // namespace burin

@@ -7,20 +7,10 @@ JoinedRows::JoinedRows(const JobCopy& mine, const JobCopy& theirs, TouchIndex in
                        Ancestry ancestry, bool forward)
     : mine_(mine), theirs_(theirs), index_(std::move(index)), ancestry_(std::move(ancestry)),
       forward_(forward) {
-    for (auto& [key, states] : differingRows(mine.job, theirs.job)) {
-        JoinedRow& row = rows_[key];
-        row.touches = index_.of(key, ancestry_);
-        row.states = std::move(states);
-    }
-    everyList<JobLists>([&]<typename L>(L) {
-        for (const auto& row : mine.job.*L::list) {
-            alike_.emplace(L::kind, row.id);
-            everyChildList<typename L::Type>([&]<typename C>(C) {
-                for (const auto& child : row.*C::list)
-                    alike_.emplace(C::kind, child.id);
-            });
-        }
-    });
+    for (auto& [key, states] : differingRows(mine.job, theirs.job))
+        rows_[key] = rowFor(key, std::move(states));
+    everyRow(mine.job,
+             [&](const auto& row, const std::string&) { alike_.emplace(kindOfRow(row), row.id); });
     // What was taken away and is there all the same stays only while there is a reason.
     std::set<RowKey> kept;
     for (const auto& key : index_.removed())
@@ -33,8 +23,32 @@ JoinedRows::JoinedRows(const JobCopy& mine, const JobCopy& theirs, TouchIndex in
 }
 
 void JoinedRows::addAlike(const std::set<RowKey>& keys) {
-    for (auto& [key, state] : statesOf(mine_.job, keys))
-        rows_[key] = {{state, state}, index_.of(key, ancestry_), true};
+    for (auto& [key, state] : statesOf(mine_.job, keys)) {
+        rows_[key] = rowFor(key, Differing{state, state});
+        rows_[key].stays = true;
+    }
+}
+
+JoinedRow JoinedRows::rowFor(const RowKey& key, Differing states) const {
+    JoinedRow out;
+    out.states = std::move(states);
+    out.touches = index_.of(key, ancestry_);
+    out.gone = ancestry_.heads(out.touches.comings);
+    std::erase_if(out.gone, [](const Coming* c) { return c->there; });
+    return out;
+}
+
+const JoinedRow& JoinedRows::rowFor(const RowKey& key, JoinedRow& apart) const {
+    const auto it = rows_.find(key);
+    if (it != rows_.end())
+        return it->second;
+    apart = rowFor(key, Differing{});
+    return apart;
+}
+
+bool JoinedRows::knownTo(const std::vector<const Coming*>& gone, std::size_t at) const {
+    return std::any_of(gone.begin(), gone.end(),
+                       [&](const Coming* c) { return beforeOrAt(at, c->step); });
 }
 
 bool JoinedRows::later(std::size_t a, std::size_t b) const {
@@ -60,18 +74,18 @@ bool JoinedRows::isThere(Kind kind, const std::string& id) const {
     return it != rows_.end() ? it->second.stays : alike_.contains({kind, id});
 }
 
-const Json& JoinedRows::beforeParting(const std::vector<Touch>& touches,
+const Json& JoinedRows::beforeParting(const std::vector<const Touch*>& touches,
                                       const std::vector<const Touch*>& heads,
                                       const std::vector<const Coming*>& gone) const {
     const Touch* first = heads.front();
-    for (const auto& touch : touches) {
+    for (const auto* touch : touches) {
         const auto knows = [&](const auto* other) {
-            return ancestry_.before(touch.step, other->step);
+            return ancestry_.before(touch->step, other->step);
         };
         if (!(std::all_of(heads.begin(), heads.end(), knows) &&
               std::all_of(gone.begin(), gone.end(), knows)) &&
-            later(first->step, touch.step))
-            first = &touch;
+            later(first->step, touch->step))
+            first = touch;
     }
     return first->before;
 }
@@ -82,59 +96,48 @@ std::optional<Settled> JoinedRows::settle(const JoinedRow& row, const std::strin
         return std::nullopt;
     // What was cleared because what it referred to went is not, where that stays after all; and
     // who took the row away has no say in what stays of it.
-    const auto gone = removals(row);
-    std::vector<Touch> touches;
+    std::vector<const Touch*> touches;
     for (const auto& touch : found->second)
         if (!(touch.follows && isThere(*touch.referred, touch.before.get<std::string>())) &&
-            std::none_of(gone.begin(), gone.end(),
+            std::none_of(row.gone.begin(), row.gone.end(),
                          [&](const Coming* c) { return onlyBefore(touch.step, c->step); }))
-            touches.push_back(touch);
-    if (touches.empty())
-        return Settled{found->second.front().before, {}, {}};
+            touches.push_back(&touch);
     Settled out;
-    const auto heads = ancestry_.heads(touches);
-    const Json before = beforeParting(touches, heads, gone);
+    if (touches.empty()) {
+        out.value = out.before = found->second.front().before;
+        return out;
+    }
+    out.heads = ancestry_.heads(touches);
+    out.before = beforeParting(touches, out.heads, row.gone);
     std::vector<const Touch*> rivals;
-    for (const auto* head : heads)
-        if (head->after != before)
+    for (const auto* head : out.heads)
+        if (head->after != out.before)
             rivals.push_back(head);
     // What was only cleared with what it referred to is not what somebody wanted.
     std::sort(rivals.begin(), rivals.end(), [&](const Touch* a, const Touch* b) {
         return a->follows != b->follows ? b->follows : later(a->step, b->step);
     });
-    const auto original = [&](const Touch* touch) {
-        return &*std::find_if(found->second.begin(), found->second.end(),
-                              [&](const Touch& t) { return t.step == touch->step; });
-    };
-    out.value = rivals.empty() ? heads.front()->after : rivals.front()->after;
+    out.value = rivals.empty() ? out.heads.front()->after : rivals.front()->after;
     for (const auto* rival : rivals)
         if (!rival->follows &&
             std::none_of(out.rivals.begin(), out.rivals.end(),
                          [&](const Touch* r) { return r->after == rival->after; }))
-            out.rivals.push_back(original(rival));
-    for (const auto* head : heads)
-        out.heads.push_back(original(head));
+            out.rivals.push_back(rival);
     return out;
 }
 
-std::vector<const Coming*> JoinedRows::removals(const JoinedRow& row) const {
-    auto heads = ancestry_.heads(row.touches.comings);
-    std::erase_if(heads, [](const Coming* c) { return c->there; });
-    return heads;
-}
-
-std::optional<std::size_t> JoinedRows::claimOn(const RowKey& key, const JoinedRow& row,
-                                               const std::vector<const Coming*>& gone) const {
+std::optional<std::size_t> JoinedRows::claimOn(const RowKey& key, const JoinedRow& row) const {
     std::optional<std::size_t> out;
     const auto claim = [&](std::size_t at) {
-        const bool known = std::any_of(gone.begin(), gone.end(),
-                                       [&](const Coming* c) { return beforeOrAt(at, c->step); });
-        if (!known && (!out || later(at, *out)))
+        if (!knownTo(row.gone, at) && (!out || later(at, *out)))
             out = at;
     };
-    for (const auto& [field, touches] : row.touches.fields) {
+    for (const auto& [field, all] : row.touches.fields) {
+        std::vector<const Touch*> touches;
+        for (const auto& touch : all)
+            touches.push_back(&touch);
         const auto heads = ancestry_.heads(touches);
-        const Json& before = beforeParting(touches, heads, gone);
+        const Json& before = beforeParting(touches, heads, row.gone);
         for (const auto* head : heads)
             if (!head->follows && head->after != before)
                 claim(head->step);
@@ -144,12 +147,12 @@ std::optional<std::size_t> JoinedRows::claimOn(const RowKey& key, const JoinedRo
         return out;
     for (const auto& childKey : children->second) {
         const JoinedRow& child = rows_.at(childKey);
-        const auto mine = removals(child);
-        if (const auto at = claimOn(childKey, child, mine); at && !mine.empty())
-            claim(*at);
-        if (mine.empty())
+        if (child.gone.empty()) {
             for (const auto* head : ancestry_.heads(child.touches.comings))
                 claim(head->step);
+        } else if (const auto at = claimOn(childKey, child)) {
+            claim(*at);
+        }
     }
     return out;
 }

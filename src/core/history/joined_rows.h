@@ -8,21 +8,26 @@ namespace burin {
 struct JoinedRow {
     Differing states;
     RowTouches touches;
+    std::vector<const Coming*> gone; ///< steps that took it away, with nothing on it after them
     bool stays = false;
 
-    [[nodiscard]] const RowState* any() const {
-        return states.mine ? &*states.mine : states.theirs ? &*states.theirs : nullptr;
-    }
+    JoinedRow() = default;
+    JoinedRow(JoinedRow&&) = default;
+    JoinedRow& operator=(JoinedRow&&) = default;
+
     [[nodiscard]] bool oneSided() const {
         return states.mine.has_value() != states.theirs.has_value();
     }
     [[nodiscard]] const std::string& ownerId() const {
-        return any() != nullptr ? any()->ownerId : touches.ownerId;
+        return states.mine     ? states.mine->ownerId
+               : states.theirs ? states.theirs->ownerId
+                               : touches.ownerId;
     }
 };
 /// What became of a field, and the touches that would each have it otherwise.
 struct Settled { // NOLINT(bugprone-exception-escape): the JSON library's own move
     Json value;
+    Json before;                      ///< the copies went apart
     std::vector<const Touch*> rivals; ///< of each value the latest; one at most: no conflict
     std::vector<const Touch*> heads;
 };
@@ -38,6 +43,9 @@ protected:
     [[nodiscard]] const LogRow& step(std::size_t at) const { return *index_.steps()[at]; }
     /// Takes up rows that both copies have alike.
     void addAlike(const std::set<RowKey>& keys);
+    [[nodiscard]] JoinedRow rowFor(const RowKey& key, Differing states) const;
+    /// Of those taken up; of another, made in `apart`.
+    [[nodiscard]] const JoinedRow& rowFor(const RowKey& key, JoinedRow& apart) const;
     [[nodiscard]] bool later(std::size_t a, std::size_t b) const;
     [[nodiscard]] bool beforeOrAt(std::size_t a, std::size_t b) const;
     /// Whether nobody knew of `a` but who made `b`, and who came after that.
@@ -45,17 +53,16 @@ protected:
     /// Whether the joined job has a row, as far as is decided.
     [[nodiscard]] bool isThere(Kind kind, const std::string& id) const;
     /// What a field was before the copies went apart: before the first touch that not all know of.
-    [[nodiscard]] const Json& beforeParting(const std::vector<Touch>& touches,
+    [[nodiscard]] const Json& beforeParting(const std::vector<const Touch*>& touches,
                                             const std::vector<const Touch*>& heads,
                                             const std::vector<const Coming*>& gone) const;
     /// The value a field comes to by the steps that touched it; none: no step did.
     [[nodiscard]] std::optional<Settled> settle(const JoinedRow& row,
                                                 const std::string& field) const;
-    /// The steps that took a row away and that nothing on it came after.
-    [[nodiscard]] std::vector<const Coming*> removals(const JoinedRow& row) const;
-    /// The latest step by which a row stays although `gone` took it away.
-    [[nodiscard]] std::optional<std::size_t> claimOn(const RowKey& key, const JoinedRow& row,
-                                                     const std::vector<const Coming*>& gone) const;
+    /// Whether any of `gone` is that step, or knew of it.
+    [[nodiscard]] bool knownTo(const std::vector<const Coming*>& gone, std::size_t at) const;
+    /// The latest step by which a row stays although it was taken away.
+    [[nodiscard]] std::optional<std::size_t> claimOn(const RowKey& key, const JoinedRow& row) const;
     [[nodiscard]] Json finalValue(const JoinedRow& row, const std::string& field) const;
     [[nodiscard]] RowValues finalValues(const JoinedRow& row) const;
 

@@ -1,4 +1,5 @@
 #include "core/history/log.h"
+#include "core/job/moment.h"
 #include <algorithm>
 
 namespace burin {
@@ -41,8 +42,16 @@ void OpenLog::take(const LogRow& row) {
     heads.push_back({row.id, row.undoes, row.title, row.mergedBy.empty(), !row.changes.empty()});
     steps.take(heads, heads.size() - 1);
     lamport = std::max(lamport, row.lamport);
+    latestAt = std::max(latestAt, row.at);
     if (row.mergedBy.empty())
         last = row.id;
+}
+
+int OpenLog::minutesAheadOf(const std::string& now) const {
+    const auto latest = utcMs(latestAt);
+    const auto is = utcMs(now);
+    const auto minutes = latest && is ? (*latest - *is) / 60000 : 0;
+    return minutes < 5 ? 0 : static_cast<int>(std::min<std::int64_t>(minutes, 1000000000));
 }
 
 LogRow OpenLog::next(std::string id, std::string at, std::string who, std::string title) const {

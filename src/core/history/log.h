@@ -46,9 +46,12 @@ struct OpenLog {
     Steps steps;
     std::int64_t lamport = 0; ///< the latest of all
     std::string last;         ///< id of the last step of this copy; empty: none yet
+    std::string latestAt;     ///< the latest time that any step has, in UTC
     std::string replica;      ///< of this opening
 
     void take(const LogRow& row);
+    /// How many minutes the latest step lies after what a clock says, in UTC; 0 under five.
+    [[nodiscard]] int minutesAheadOf(const std::string& now) const;
     /// The next step, without changes yet. `at` in UTC.
     [[nodiscard]] LogRow next(std::string id, std::string at, std::string who,
                               std::string title) const;

@@ -1,5 +1,7 @@
 #include "core/history/merge.h"
 #include "core/history/joined_rows.h"
+#include "core/job/row_at.h"
+#include "core/lookup.h"
 #include <algorithm>
 #include <unordered_set>
 
@@ -10,7 +12,7 @@ class Joining : private JoinedRows {
 public:
     using JoinedRows::JoinedRows;
 
-    Outcome<Changes> changes(std::vector<Conflict>& conflicts) {
+    Outcome<Changes> changes() {
         if (auto told = everyDifferenceIsTold(); !told)
             return refuse(told.error());
         for (auto& [key, row] : rows_)
@@ -25,16 +27,10 @@ public:
         }
         Changes out;
         emit(out);
-        for (const auto& [id, conflict] : conflicts_)
-            conflicts.push_back(conflict);
         return out;
     }
 
 private:
-    static std::string nameOf(const RowKey& key) {
-        return std::string(kindWords[key.first]) + " " + key.second;
-    }
-
     [[nodiscard]] Outcome<bool> everyDifferenceIsTold() const {
         for (const auto& [key, row] : rows_) {
             if (key.first == Kind::Conflict)
@@ -44,8 +40,10 @@ private:
                 for (const auto& field : differingFields(row))
                     told = told && row.touches.fields.contains(field);
             if (!told)
-                return refuse(nameOf(key), "the copies differ in it, and neither logbook tells why",
-                              "One of them is damaged: restore it from a copy");
+                return refuse(
+                    rowAt(row.states.mine ? mine_.job : theirs_.job, key.first, key.second).called,
+                    "the copies differ in it, and neither logbook tells why",
+                    "One of them is damaged: restore it from a copy");
         }
         return true;
     }
@@ -72,8 +70,7 @@ private:
         });
     }
     [[nodiscard]] bool goes(const RowKey& key, const JoinedRow& row) const {
-        const auto gone = removals(row);
-        return !gone.empty() && !claimOn(key, row, gone) && !isKept(key, gone);
+        return !row.gone.empty() && !claimOn(key, row) && !isKept(key, row.gone);
     }
 
     /// What stays needs what it refers to, its owner, and what went along with it.
@@ -94,8 +91,8 @@ private:
             fresh.pop_back();
             JoinedRow& row = rows_.at(key);
             const Table& table = tableOf(key.first);
-            if (!removals(row).empty()) {
-                for (const auto* gone : removals(row))
+            if (!row.gone.empty()) {
+                for (const auto* gone : row.gone)
                     bringCompany(key, gone->step, bring);
                 // References to it that both copies cleared may be there again.
                 std::set<RowKey> others;
@@ -128,23 +125,24 @@ private:
         std::optional<std::size_t> out;
         for (const auto& [key, field] : index_.referring(to)) {
             JoinedRow apart;
-            const auto it = rows_.find(key);
-            if (it == rows_.end())
-                apart.touches = index_.of(key, ancestry_);
-            const JoinedRow& row = it == rows_.end() ? apart : it->second;
+            const JoinedRow& row = rowFor(key, apart);
             const auto settled = settle(row, field);
-            const bool there = it == rows_.end() ? removals(row).empty() : row.stays;
-            if (!there || !settled)
+            if (!settled || !(rows_.contains(key) ? row.stays : row.gone.empty()))
                 continue;
-            for (const auto* head : settled->heads) {
-                const bool known = std::any_of(gone.begin(), gone.end(), [&](const Coming* c) {
-                    return beforeOrAt(head->step, c->step);
-                });
-                if (head->after == to.second && !known && (!out || later(head->step, *out)))
+            for (const auto* head : settled->heads)
+                if (head->after == to.second && !knownTo(gone, head->step) &&
+                    (!out || later(head->step, *out)))
                     out = head->step;
-            }
         }
         return out;
+    }
+    /// Whether each of these steps is one of those.
+    static bool allWith(const std::vector<const Coming*>& these,
+                        const std::vector<const Coming*>& those) {
+        return std::all_of(these.begin(), these.end(), [&](const Coming* c) {
+            return std::any_of(those.begin(), those.end(),
+                               [&](const Coming* o) { return o->step == c->step; });
+        });
     }
     /// The rows that a step took away with `key` because they are its own or refer to it.
     template <typename Bring> void bringCompany(const RowKey& key, std::size_t gone, Bring bring) {
@@ -158,12 +156,7 @@ private:
                 return field.refers == kindWords[key.first] && value == key.second;
             };
             // Who took it away by itself meant it.
-            const auto its = removals(row);
-            const auto owners = removals(rows_.at(key));
-            if (std::any_of(its.begin(), its.end(), [&](const Coming* c) {
-                    return std::none_of(owners.begin(), owners.end(),
-                                        [&](const Coming* o) { return o->step == c->step; });
-                }))
+            if (!allWith(row.gone, rows_.at(key).gone))
                 continue;
             for (const auto& coming : row.touches.comings) {
                 if (coming.there || coming.step != gone)
@@ -217,11 +210,6 @@ private:
     }
     /// Whether a conflict stands, and what it says.
     void decide(const std::string& id, const RowKey& key, const std::string& field) {
-        const auto in = [&](const Job& job) -> const Conflict* {
-            const auto it = std::find_if(job.conflicts.begin(), job.conflicts.end(),
-                                         [&](const Conflict& c) { return c.id == id; });
-            return it == job.conflicts.end() ? nullptr : &*it;
-        };
         const RowTouches kept = index_.of({Kind::Conflict, id}, ancestry_);
         std::vector<const Coming*> answers = ancestry_.heads(kept.comings);
         std::erase_if(answers, [](const Coming* c) { return c->there; });
@@ -231,8 +219,8 @@ private:
             return std::all_of(rivals.begin(), rivals.end(),
                                [&](std::size_t r) { return ancestry_.before(r, a->step); });
         });
-        const Conflict* mine = in(mine_.job);
-        const Conflict* theirs = in(theirs_.job);
+        const Conflict* mine = byId(mine_.job.conflicts, id);
+        const Conflict* theirs = byId(theirs_.job.conflicts, id);
         if (!found && (mine != nullptr || theirs != nullptr) &&
             (answers.empty() || (mine != nullptr && theirs != nullptr)))
             found = mine != nullptr ? *mine : *theirs;
@@ -245,13 +233,10 @@ private:
                                    const std::string& field,
                                    std::vector<std::size_t>& rivals) const {
         JoinedRow apart;
-        const auto it = rows_.find(key);
-        if (it == rows_.end())
-            apart.touches = index_.of(key, ancestry_);
-        const JoinedRow& row = it == rows_.end() ? apart : it->second;
-        if (it != rows_.end() && !row.stays)
+        const JoinedRow& row = rowFor(key, apart);
+        if (&row != &apart && !row.stays)
             return std::nullopt;
-        Conflict out{id, std::string(kindWords[key.first]), key.second, field, {}};
+        Conflict out{id, std::string(kindWords[key.first]), key.second, field, {}, {}};
         const auto claim = [&](const std::string& value, std::size_t at) {
             out.claims.push_back({value, step(at).who, step(at).at});
         };
@@ -259,40 +244,32 @@ private:
             const auto settled = settle(row, field);
             if (!settled || settled->rivals.size() < 2)
                 return std::nullopt;
+            out.base = settled->before.dump();
             for (const auto* rival : settled->rivals)
                 claim(rival->after.dump(), rival->step);
             for (const auto* head : settled->heads)
                 rivals.push_back(head->step);
             return out;
         }
-        const auto gone = removals(row);
+        if (row.gone.empty())
+            return std::nullopt;
         // What went with its owner is said of the owner.
-        if (tableOf(key.first).owner) {
-            JoinedRow owner;
-            owner.touches = index_.of({*tableOf(key.first).owner,
-                                       row.ownerId().empty() ? row.touches.ownerId : row.ownerId()},
-                                      ancestry_);
-            const auto its = removals(owner);
-            if (std::all_of(gone.begin(), gone.end(), [&](const Coming* removal) {
-                    return std::any_of(its.begin(), its.end(),
-                                       [&](const Coming* c) { return c->step == removal->step; });
-                }))
+        if (const auto owner = tableOf(key.first).owner) {
+            JoinedRow its;
+            if (allWith(row.gone, rowFor({*owner, row.ownerId()}, its).gone))
                 return std::nullopt;
         }
-        if (gone.empty())
-            return std::nullopt;
-        auto by = claimOn(key, row, gone);
-        if (const auto used = referenceTo(key, gone); used && (!by || later(*used, *by)))
+        auto by = claimOn(key, row);
+        if (const auto used = referenceTo(key, row.gone); used && (!by || later(*used, *by)))
             by = used;
         if (!by)
             return std::nullopt;
-        const auto last =
-            *std::max_element(gone.begin(), gone.end(), [&](const Coming* a, const Coming* b) {
-                return later(b->step, a->step);
-            });
+        const auto last = *std::max_element(
+            row.gone.begin(), row.gone.end(),
+            [&](const Coming* a, const Coming* b) { return later(b->step, a->step); });
         claim("changed", *by);
         claim("removed", last->step);
-        for (const auto* removal : gone)
+        for (const auto* removal : row.gone)
             rivals.push_back(removal->step);
         return out;
     }
@@ -416,7 +393,6 @@ Outcome<Joined> join(const JobCopy& mine, const JobCopy& theirs) {
     // Joinings alone bring nothing.
     if (!newWork) {
         out.brought.clear();
-        out.conflicts = mine.job.conflicts;
         return out;
     }
     auto ancestry = Ancestry::of(steps);
@@ -427,7 +403,7 @@ Outcome<Joined> join(const JobCopy& mine, const JobCopy& theirs) {
     TouchIndex index(steps, *ancestry,
                      forward ? TouchIndex::TakenBack::Left : TouchIndex::TakenBack::Dropped);
     Joining joining(mine, theirs, std::move(index), std::move(*ancestry), forward);
-    auto changes = joining.changes(out.conflicts);
+    auto changes = joining.changes();
     if (!changes)
         return refuse(changes.error());
     out.changes = std::move(*changes);

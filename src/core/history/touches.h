@@ -5,8 +5,6 @@
 
 namespace burin {
 
-/// A row of a job by its kind and id.
-using RowKey = std::pair<Kind, std::string>;
 /// Values of a row by field, "accuracy.lossDb" among them; what is left out is not there.
 using RowValues = std::map<std::string, Json, std::less<>>;
 

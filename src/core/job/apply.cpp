@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <map>
 #include <unordered_map>
+#include <unordered_set>
 
 namespace burin {
 namespace {
@@ -11,7 +12,8 @@ tl::unexpected<Fault> overtaken() {
                   "Look at the job as it is now and make the edit again");
 }
 
-enum class Care { Checked, Joining, Overwriting };
+/// Whether what was there before has to be what the change says.
+enum class Care { Checked, Overwriting };
 
 /// Up to so many changes of a kind look for their rows one by one; more by an index.
 constexpr int few = 4;
@@ -25,21 +27,17 @@ public:
         std::optional<T> row;          ///< none: it goes
     };
 
-    Layer(const std::vector<T>& rows, int changes) : rows_(rows) {
-        if (changes <= few)
-            return;
-        index_.reserve(rows.size());
-        for (std::size_t i = 0; i < rows.size(); ++i)
-            index_.emplace(rows[i].id, i);
-    }
+    Layer(const std::vector<T>& rows, int changes)
+        : rows_(rows), known_(rows, static_cast<std::size_t>(changes)) {}
     Slot& slot(const std::string& id) {
         const auto it = slots_.find(id);
         if (it != slots_.end())
             return it->second;
         Slot& fresh = slots_[id];
-        fresh.at = find(id);
-        if (fresh.at)
-            fresh.row = rows_[*fresh.at];
+        if (const T* row = known_.find(id)) {
+            fresh.at = static_cast<std::size_t>(row - rows_.data());
+            fresh.row = *row;
+        }
         return fresh;
     }
     /// The row that owns a row of that id, if one does.
@@ -76,18 +74,8 @@ private:
         const auto& rows = owner.*C::list;
         return std::any_of(rows.begin(), rows.end(), [&](const auto& r) { return r.id == id; });
     }
-    std::optional<std::size_t> find(const std::string& id) const {
-        if (!index_.empty()) {
-            const auto it = index_.find(id);
-            return it == index_.end() ? std::nullopt : std::optional(it->second);
-        }
-        for (std::size_t i = 0; i < rows_.size(); ++i)
-            if (rows_[i].id == id)
-                return i;
-        return std::nullopt;
-    }
     const std::vector<T>& rows_;
-    std::unordered_map<std::string_view, std::size_t> index_;
+    IdFinder<T> known_;
     std::map<Kind, std::unordered_map<std::string_view, std::size_t>> owners_;
     std::map<std::string, Slot> slots_;
     std::unordered_map<std::string, std::string> fresh_; ///< rows that are owned: by whom
@@ -297,20 +285,16 @@ private:
                 rows.push_back(std::move(*slot.row));
             }
         }
+        if (going.empty())
+            return;
         std::sort(going.begin(), going.end());
-        for (auto it = going.rbegin(); it != going.rend(); ++it)
-            if (going.size() <= few)
-                rows.erase(rows.begin() + static_cast<std::ptrdiff_t>(*it));
-        if (going.size() > few) {
-            std::size_t next = 0;
-            std::size_t at = 0;
-            std::erase_if(rows, [&](const auto&) {
-                const bool goes = next < going.size() && going[next] == at;
-                next += goes ? 1 : 0;
-                ++at;
-                return goes;
-            });
-        }
+        std::size_t next = 0;
+        std::size_t at = 0;
+        std::erase_if(rows, [&](const auto&) {
+            const bool goes = next < going.size() && going[next] == at++;
+            next += goes ? 1 : 0;
+            return goes;
+        });
     }
     template <typename Lists> struct LayersOf;
     template <typename... L> struct LayersOf<std::tuple<L...>> {
@@ -325,40 +309,45 @@ private:
 };
 
 template <typename T> void restore(std::vector<T>& rows, std::vector<TouchedRow<T>>& touched) {
-    for (auto& seen : touched) {
-        const auto it =
-            std::find_if(rows.begin(), rows.end(), [&](const T& r) { return r.id == seen.id; });
-        if (seen.before && it != rows.end())
-            *it = std::move(*seen.before);
-        else if (seen.before)
-            rows.push_back(std::move(*seen.before));
-        else if (it != rows.end())
-            rows.erase(it);
+    const IdFinder<T> known(rows, touched.size());
+    std::vector<std::ptrdiff_t> now; // -1: it went
+    for (const auto& seen : touched) {
+        const T* row = known.find(seen.id);
+        now.push_back(row == nullptr ? -1 : row - rows.data());
     }
+    std::unordered_set<std::string> came;
+    for (std::size_t i = 0; i < touched.size(); ++i) {
+        if (!touched[i].before)
+            came.insert(touched[i].id);
+        else if (now[i] >= 0)
+            rows[static_cast<std::size_t>(now[i])] = std::move(*touched[i].before);
+        else
+            rows.push_back(std::move(*touched[i].before));
+    }
+    if (!came.empty())
+        std::erase_if(rows, [&](const T& row) { return came.contains(row.id); });
 }
 
-Outcome<Applied> run(Job& job, const Edit& edit, Care care) {
-    Work work(job, edit.changes, care);
-    for (const auto& change : edit.changes)
+/// The changes done, nothing checked yet of what they come to.
+Outcome<Applied> run(Job& job, const Changes& changes, Care care) {
+    Work work(job, changes, care);
+    for (const auto& change : changes)
         if (auto good = work.take(change); !good)
             return refuse(good.error());
-    Touched touched = work.exchange();
-    if (care != Care::Overwriting)
-        if (auto good = checkTouched(job, touched,
-                                     care == Care::Checked ? Clashes::Refused : Clashes::Left);
-            !good) {
-            restore(job, std::move(touched));
-            return refuse(good.error());
-        }
-    return Applied{std::move(touched), std::move(work.done)};
+    return Applied{work.exchange(), std::move(work.done)};
 }
 
 } // namespace
 
 Outcome<Applied> applyTo(Job& job, const Edit& edit, Clashes clashes) {
-    auto applied = run(job, edit, clashes == Clashes::Refused ? Care::Checked : Care::Joining);
+    auto applied = run(job, edit.changes, Care::Checked);
     if (!applied && applied.error().where == "the edit")
         applied.error().where = "edit “" + edit.title + "”";
+    if (applied)
+        if (auto good = checkTouched(job, applied->touched, clashes); !good) {
+            restore(job, std::move(applied->touched));
+            return refuse(good.error());
+        }
     return applied;
 }
 
@@ -377,7 +366,7 @@ Outcome<Job> apply(const Job& job, const Edit& edit) {
 }
 
 Outcome<Applied> overwrite(Job& job, const Changes& changes) {
-    return run(job, {{}, changes}, Care::Overwriting);
+    return run(job, changes, Care::Overwriting);
 }
 
 } // namespace burin

@@ -19,7 +19,7 @@ Outcome<Applied> applyTo(Job& job, const Edit& edit, Clashes clashes = Clashes::
 /// Makes a job again what it was before `touched`.
 void restore(Job& job, Touched touched);
 /// Does the changes without asking what was there before, as far as their rows are there, and
-/// checks nothing but the values: for what follows the pointer, and for joining two logs.
+/// checks nothing but the values: for what follows the pointer.
 Outcome<Applied> overwrite(Job& job, const Changes& changes);
 
 } // namespace burin

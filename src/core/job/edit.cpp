@@ -1,7 +1,5 @@
 #include "core/job/edit.h"
-#include "core/job/system_edit.h"
 #include <algorithm>
-#include <unordered_set>
 
 namespace burin {
 
@@ -144,52 +142,6 @@ Outcome<Edit> readEdit(const Json& json, const std::string& where) {
     } catch (const FaultThrown& thrown) {
         return refuse(thrown.fault);
     }
-}
-
-Changes removalOf(const Job& job, const std::vector<std::string>& runIds) {
-    const std::unordered_set<std::string_view> going(runIds.begin(), runIds.end());
-    Changes out;
-    const auto remove = [&](const auto& thing) {
-        out.push_back(put(std::optional(thing), std::optional<std::decay_t<decltype(thing)>>{}));
-    };
-    for (const auto& m : job.measurements)
-        if (going.contains(m.runId))
-            remove(m);
-    for (const auto& p : job.photographs)
-        if (going.contains(p.runId)) {
-            // The picture stays with the place it was taken at.
-            Photograph left = p;
-            left.runId.clear();
-            out.push_back(put(std::optional(p), std::optional(left)));
-        }
-    const auto without = [&](const auto& system, const auto& feeds) {
-        auto left = std::optional(system);
-        for (const auto& runId : feeds)
-            if (left && going.contains(runId))
-                left = withoutRun(*left, runId);
-        if (!left || !(*left == system))
-            out.push_back(put(std::optional(system), left));
-    };
-    for (const auto& d : job.distributions) {
-        std::vector<std::string> feeds;
-        for (const auto& part : d.parts)
-            feeds.push_back(part.runId);
-        without(d, feeds);
-    }
-    for (const auto& b : job.buses) {
-        std::vector<std::string> feeds;
-        for (const auto& device : b.devices)
-            feeds.push_back(device.runId);
-        without(b, feeds);
-    }
-    for (const auto& run : job.runs)
-        if (going.contains(run.id))
-            remove(run);
-    return out;
-}
-
-Changes removalOf(const Job& job, std::string_view runId) {
-    return removalOf(job, std::vector<std::string>{std::string(runId)});
 }
 
 } // namespace burin

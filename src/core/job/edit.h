@@ -1,5 +1,6 @@
 #pragma once
 #include "core/job/tables.h"
+#include "core/lookup.h"
 
 namespace burin {
 
@@ -48,13 +49,6 @@ Json toJson(const Edit& edit);
 /// Refused with the path of what is at fault; values are looked at when the edit is applied.
 Outcome<Edit> readEdit(const Json& json, const std::string& where);
 
-/// The changes that take runs away with their tests, and out of the distributions and buses they
-/// feed: an outlet or a bus device goes with its run, another part stays and touches what came
-/// before it.
-/// Of several runs at once, in time linear in the job.
-Changes removalOf(const Job& job, const std::vector<std::string>& runIds);
-Changes removalOf(const Job& job, std::string_view runId);
-
 namespace detail {
 void differInFields(Kind kind, const void* before, const void* after, Changes& out);
 /// Add or Remove of a row; `ownerId` of one that is owned.
@@ -66,10 +60,9 @@ std::vector<double> risingOrders(const std::vector<double>& orders, const std::v
 template <typename Row>
 void differInRows(Kind kind, const std::string& ownerId, const std::vector<Row>& before,
                   std::vector<Row> after, Changes& out) {
+    // A row that is new has no id yet.
     const auto in = [](const std::vector<Row>& rows, const std::string& id) {
-        const auto it = std::find_if(rows.begin(), rows.end(),
-                                     [&](const Row& row) { return !id.empty() && row.id == id; });
-        return it == rows.end() ? nullptr : &*it;
+        return id.empty() ? nullptr : byId(rows, id);
     };
     std::vector<double> orders;
     std::vector<bool> known;

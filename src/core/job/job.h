@@ -194,6 +194,7 @@ struct Conflict {
     std::string id;
     std::string kind, rowId; ///< of the row
     std::string field;       ///< "note"; empty: the row went in one copy and was changed in another
+    std::string base;        ///< what the field was before, as JSON; of a row empty
     std::vector<Claim> claims;
     bool operator==(const Conflict&) const = default;
 };

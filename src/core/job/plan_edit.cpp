@@ -1,4 +1,5 @@
 #include "core/job/plan_edit.h"
+#include "core/job/removal.h"
 #include "core/lookup.h"
 #include <algorithm>
 #include <cmath>
@@ -12,8 +13,9 @@ template <typename T> void change(Changes& out, const T& before, const T& after)
     if (!(before == after))
         out.push_back(put(std::optional(before), std::optional(after)));
 }
-template <typename T> void remove(Changes& out, const T& thing) {
-    out.push_back(put(std::optional(thing), std::optional<T>{}));
+/// What takes rows away; nothing here refers to one in a way that could refuse.
+Changes takeAway(const Job& job, const std::set<RowKey>& rows, const std::set<Kind>& handled = {}) {
+    return removing(job, rows, handled).value_or(Changes{});
 }
 
 /// The run as laid now, with its plan's ends forgotten where `gone` holds them.
@@ -104,20 +106,7 @@ Changes removalOfPlace(const Job& job, const Job& laid, const std::string& place
         return out;
     for (const auto& run : job.runs)
         change(out, run, letGo(run, laid, {placeId}));
-    remove(out, *place);
-    return out;
-}
-
-Changes removalOfSurface(const Job& job, const std::string& surfaceId) {
-    Changes out;
-    for (const auto& photograph : job.photographs) {
-        Photograph left = photograph;
-        if (left.surfaceId == surfaceId)
-            left.surfaceId.clear();
-        change(out, photograph, left);
-    }
-    if (const Surface* surface = byId(job.surfaces, surfaceId))
-        remove(out, *surface);
+    out.push_back(takeAway(job, {{Kind::Place, placeId}}, {Kind::Run}));
     return out;
 }
 
@@ -140,7 +129,7 @@ Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floo
     Edit out{"closing date of a " + word, {}};
     const Surface* before = surfaceOf(job, kind, floorId, roomId);
     if (before != nullptr && date.empty() && before->fireMinutes == 0) {
-        out.changes = removalOfSurface(job, before->id);
+        out.changes = takeAway(job, {{Kind::Surface, before->id}});
         return out;
     }
     Surface after;
@@ -175,19 +164,7 @@ Changes removalOfRoom(const Job& job, const std::string& roomId) {
         change(out, *room, off);
         return out;
     }
-    const auto forget = [&](const auto& things) {
-        for (const auto& thing : things) {
-            auto left = thing;
-            if (left.roomId == roomId)
-                left.roomId.clear();
-            change(out, thing, left);
-        }
-    };
-    forget(job.places);
-    forget(job.surfaces);
-    forget(job.photographs);
-    remove(out, *room);
-    return out;
+    return takeAway(job, {{Kind::Room, roomId}});
 }
 
 Changes removalOfFloor(const Job& job, const Job& laid, const std::string& floorId) {
@@ -222,19 +199,8 @@ Changes removalOfFloor(const Job& job, const Job& laid, const std::string& floor
             left.surfaceId.clear();
         change(out, photograph, left);
     }
-    const auto drop = [&](const auto& things) {
-        for (const auto& thing : things)
-            if (thing.floorId == floorId)
-                remove(out, thing);
-    };
-    drop(job.places);
-    for (const auto& way : job.pathways)
-        if (way.floorId == floorId || way.toFloorId == floorId)
-            remove(out, way);
-    drop(job.mains);
-    drop(job.surfaces);
-    if (const Floor* floor = byId(job.floors, floorId))
-        remove(out, *floor);
+    out.push_back(
+        takeAway(job, {{Kind::Floor, floorId}}, {Kind::Run, Kind::Room, Kind::Photograph}));
     return out;
 }
 

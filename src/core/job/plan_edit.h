@@ -11,7 +11,6 @@ Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor
 /// that loses an end keeps the length `laid` gives it and follows the plan no more.
 Changes removalOfPlace(const Job& job, const Job& laid, const std::string& placeId);
 Changes removalOfFloor(const Job& job, const Job& laid, const std::string& floorId);
-Changes removalOfSurface(const Job& job, const std::string& surfaceId);
 /// The day the ceiling or underfloor of a room, or with an empty `roomId` of the whole floor, is
 /// closed; an empty date takes it back. Refused: neither ceiling nor underfloor, or no such floor.
 Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floorId,

@@ -1,4 +1,5 @@
 #include "core/job/plan_edit.h"
+#include "core/job/removal.h"
 #include "core/job/run_text.h"
 #include "core/lookup.h"
 #include "core/site/geometry.h"

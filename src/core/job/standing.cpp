@@ -9,54 +9,33 @@
 namespace burin {
 namespace {
 
-constexpr std::size_t few = 4;
-
-/// Looks up ids of one kind: one by one while they are few, else in a set.
+/// Whether the job has rows of one kind: looked up one by one while few are asked for, else in a
+/// set.
 class Ids {
 public:
     Ids(const Job& job, Kind kind, std::size_t expected) : job_(job), kind_(kind) {
-        if (expected > few) {
-            each([&](const std::string& id) {
-                known_.insert(id);
-                return false;
+        if (expected > 4)
+            everyRow(job, [&](const auto& row, const std::string&) {
+                if (kindOfRow(row) == kind)
+                    known_.insert(row.id);
             });
-            indexed_ = true;
-        }
     }
     [[nodiscard]] bool has(const std::string& id) const {
-        return indexed_ ? known_.contains(id)
-                        : each([&](const std::string& other) { return other == id; });
-    }
-
-private:
-    template <typename See> bool each(See see) const {
+        if (!known_.empty())
+            return known_.contains(id);
         bool found = false;
-        const auto look = [&](const auto& rows) {
-            for (const auto& row : rows)
-                if (!found)
-                    found = see(row.id);
-        };
-        everyList<JobLists>([&]<typename L>(L) {
-            if (L::kind == kind_)
-                look(job_.*L::list);
-            everyChildList<typename L::Type>([&]<typename C>(C) {
-                if (C::kind == kind_)
-                    for (const auto& owner : job_.*L::list)
-                        look(owner.*C::list);
-            });
+        everyRow(job_, [&](const auto& row, const std::string&) {
+            found = found || (kindOfRow(row) == kind_ && row.id == id);
         });
         return found;
     }
+
+private:
     const Job& job_;
     Kind kind_;
-    bool indexed_ = false;
     std::unordered_set<std::string_view> known_;
 };
 
-template <typename T> const T* rowOf(const std::vector<T>& rows, const std::string& id) {
-    const auto it = std::find_if(rows.begin(), rows.end(), [&](const T& r) { return r.id == id; });
-    return it == rows.end() ? nullptr : &*it;
-}
 bool drawn(const std::vector<PlanPoint>& points, std::size_t least) {
     return points.size() >= least;
 }
@@ -76,20 +55,11 @@ public:
     Outcome<bool> check(Clashes clashes) {
         everyList<JobLists>([&]<typename L>(L) {
             const auto& touched = touched_.of<L>();
-            // Looked up once for many.
-            std::unordered_map<std::string_view, const typename L::Type*> index;
-            if (touched.size() > few)
-                for (const auto& row : job_.*L::list)
-                    index.emplace(row.id, &row);
-            for (const auto& seen : touched) {
-                if (!good_)
-                    return;
-                const typename L::Type* after = nullptr;
-                if (seen.stays)
-                    after = index.empty() ? rowOf(job_.*L::list, seen.id)
-                                          : index.at(std::string_view(seen.id));
-                compare<L>(seen.before ? &*seen.before : nullptr, after);
-            }
+            const IdFinder<typename L::Type> rows(job_.*L::list, touched.size());
+            for (const auto& seen : touched)
+                if (good_)
+                    compare<L>(seen.before ? &*seen.before : nullptr,
+                               seen.stays ? rows.find(seen.id) : nullptr);
         });
         if (good_)
             checkGone();
@@ -123,9 +93,9 @@ private:
             const auto& was = before == nullptr ? none : before->*C::list;
             const auto& is = after == nullptr ? none : after->*C::list;
             for (const auto& row : is)
-                references(C::kind, rowOf(was, row.id), &row, nameOf(*after), all);
+                references(C::kind, byId(was, row.id), &row, nameOf(*after), all);
             for (const auto& row : was)
-                if (rowOf(is, row.id) == nullptr)
+                if (byId(is, row.id) == nullptr)
                     gone_[C::kind].insert(row.id);
         });
         if (after == nullptr)
@@ -168,27 +138,19 @@ private:
                          "Take away what stands on it in the same step, or give it another");
             }
         };
-        everyList<JobLists>([&]<typename L>(L) {
-            for (const auto& row : job_.*L::list) {
-                look(L::kind, &row, nameOf(row));
-                everyChildList<typename L::Type>([&]<typename C>(C) {
-                    for (const auto& owned : row.*C::list)
-                        look(C::kind, &owned, nameOf(row));
-                });
-            }
+        everyRow(job_, [&](const auto& row, const std::string&) {
+            look(kindOfRow(row), &row, nameOf(row));
         });
     }
     /// A label that a touched run has newly got is no other's.
     void checkLabels() {
         std::unordered_set<std::string_view> fresh;
         using Runs = Listed<Kind::Run, &Job::runs>;
-        std::unordered_map<std::string_view, const Run*> index;
-        for (const auto& run : job_.runs)
-            index.emplace(run.id, &run);
+        const IdFinder<Run> runs(job_.runs, touched_.of<Runs>().size());
         for (const auto& seen : touched_.of<Runs>())
-            if (const auto it = index.find(seen.id);
-                it != index.end() && (!seen.before || seen.before->label != it->second->label))
-                fresh.insert(it->second->label);
+            if (const Run* run = runs.find(seen.id);
+                run != nullptr && (!seen.before || seen.before->label != run->label))
+                fresh.insert(run->label);
         if (fresh.empty())
             return;
         std::unordered_set<std::string_view> seen;
@@ -201,7 +163,7 @@ private:
     template <typename L, typename Row>
     void newlyFed(std::vector<Row> L::Type::*rows, std::unordered_set<std::string>& out) const {
         for (const auto& seen : touched_.of<L>()) {
-            const auto* after = seen.stays ? rowOf(job_.*L::list, seen.id) : nullptr;
+            const auto* after = seen.stays ? byId(job_.*L::list, seen.id) : nullptr;
             if (after == nullptr)
                 continue;
             std::unordered_map<std::string, int> count;

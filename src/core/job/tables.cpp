@@ -220,6 +220,7 @@ std::vector<Field> conflictFields() {
     using T = Conflict;
     return fieldsOf<T>(textField("id", &T::id), textField("kind", &T::kind),
                        textField("rowId", &T::rowId), textField("field", &T::field).leftOut(),
+                       textField("base", &T::base).longest(longestTable).leftOut(),
                        objectsField("claims", &T::claims, claimFields()));
 }
 

@@ -108,6 +108,26 @@ template <typename T> constexpr Kind kindOf() {
                              detail::kindIn<T>(static_cast<const ChildLists*>(nullptr), Kind::Job));
 }
 
+/// A row of a job by its kind and id.
+using RowKey = std::pair<Kind, std::string>;
+/// The kind of a row.
+template <typename T> constexpr Kind kindOfRow(const T&) {
+    return kindOf<T>();
+}
+/// Calls `see(row, ownerId)` with every row of the job's lists, what is owned before its owner.
+template <typename See> void everyRow(const Job& job, See see) {
+    static const std::string none;
+    everyList<JobLists>([&]<typename L>(L) {
+        for (const auto& row : job.*L::list) {
+            everyChildList<typename L::Type>([&]<typename C>(C) {
+                for (const auto& owned : row.*C::list)
+                    see(owned, row.id);
+            });
+            see(row, none);
+        }
+    });
+}
+
 /// What people call a row: its label, file or name; empty: nothing.
 template <typename T> std::string calledOf(const T& row) {
     std::string name;
