@@ -1,6 +1,6 @@
 // What must be fast in the core: one run with 1,000 frequencies, a job of 500 runs.
+#include "core/edit/system_edit.h"
 #include "core/finding/job_findings.h"
-#include "core/job/system_edit.h"
 #include <benchmark/benchmark.h>
 #include <cmath>
 
@@ -125,9 +125,9 @@ const Job& mixed() {
                 part.unit.ways = 8;
             }
             if (pair && i % 5 == 0)
-                job.buses.push_back(newBus(run));
+                job.buses.push_back(newBus(job, run));
             else if (pair)
-                job.buses.back() = goingOn(job.buses.back(), run, 100);
+                job.buses.back() = goingOn(job.buses.back(), job, run, 100);
             if (pair && i % 5 == 4 && i > 410) // the first two end without a terminator
                 job.buses.back().devices.back().terminatorOhm = 120;
         }

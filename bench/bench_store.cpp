@@ -1,7 +1,7 @@
 // What must be fast on the disk: one edit of every run of a large job, and taking it back; opening
 // a job with a long log; one edit of it; joining another copy.
+#include "core/edit/apply.h"
 #include "core/history/merge.h"
-#include "core/job/apply.h"
 #include "files/job_log.h"
 #include "files/job_store.h"
 #include <QCoreApplication>

@@ -1,24 +1,45 @@
 #!/bin/bash
-# cppcheck over everything; clang-tidy over core, files and the reader of pictures, over what is named, or
-# (`--since REV`) over what changed since then, sources and those that a changed header belongs to.
+# cppcheck over everything in src/; clang-tidy over each source of src/ that is not as it was when it was last
+# found clean: itself, the header of its name, the rules and the tool (scripts/lint-clean.txt has what
+# it was like). Sources named are linted whatever is known of them, with --all every one. --record writes
+# down what is clean now.
 set -euo pipefail
 cd "$(dirname "$0")/.."
+known=scripts/lint-clean.txt
+record=no
+all=no
+files=()
+for word in "$@"; do
+    case $word in
+    --record) record=yes ;;
+    --all) all=yes ;;
+    *) files+=("$word") ;;
+    esac
+done
 cppcheck --quiet --error-exitcode=1 --std=c++20 --language=c++ --enable=warning,performance,portability \
     --inline-suppr --suppressions-list=.cppcheck-suppressions -j 2 -I src src
-files=("$@")
-if [ "${1:-}" = --since ] && git rev-parse --verify -q "$2^{commit}" >/dev/null; then
-    mapfile -t files < <(git diff --name-only --diff-filter=d "$2" -- src/core src/files src/picture |
-        sed 's/\.h$/.cpp/' | grep '\.cpp$' | sort -u | xargs -r ls -d 2>/dev/null)
-elif [ $# -eq 0 ] || [ "${1:-}" = --since ]; then
-    mapfile -t files < <(git ls-files 'src/core/*.cpp' 'src/files/*.cpp' 'src/picture/*.cpp')
-fi
+rules=$( (clang-tidy --version; cat .clang-tidy) | sha256sum)
+# "key path" of a source as it is.
+key() {
+    header=${1%.cpp}.h
+    [ -f "$header" ] || header=/dev/null
+    echo "$( (echo "$rules"; cat "$1" "$header") | sha256sum | cut -c 1-32) $1"
+}
 if [ ${#files[@]} -eq 0 ]; then
-    echo "lint: nothing changed"
-    exit 0
+    while read -r path; do
+        if [ $all = yes ] || ! grep -qxF "$(key "$path")" "$known"; then files+=("$path"); fi
+    done < <(git ls-files 'src/*.cpp')
 fi
-# clang has no use for the compiler's precompiled headers, and knows fewer warnings' names.
-tidy=build/tidy
-cmake -S . -B $tidy -G Ninja -DCMAKE_DISABLE_PRECOMPILE_HEADERS=ON -DCMAKE_CXX_COMPILER=clang++ \
-    -DCMAKE_EXPORT_COMPILE_COMMANDS=ON -DBURIN_BENCH=OFF >/dev/null
-printf '%s\n' "${files[@]}" | xargs -P 2 -n 4 clang-tidy --quiet -p $tidy --extra-arg=-Wno-unknown-warning-option 2>/dev/null
-echo "lint: ${#files[@]} files clean"
+echo "lint: ${#files[@]} of $(git ls-files 'src/*.cpp' | wc -l) sources"
+if [ ${#files[@]} -gt 0 ]; then
+    # clang has no use for the compiler's precompiled headers, and knows fewer warnings' names.
+    tidy=build/tidy
+    cmake -S . -B $tidy -G Ninja -DCMAKE_DISABLE_PRECOMPILE_HEADERS=ON -DCMAKE_CXX_COMPILER=clang++ \
+        -DCMAKE_EXPORT_COMPILE_COMMANDS=ON -DBURIN_BENCH=OFF >/dev/null
+    printf '%s\n' "${files[@]}" | xargs -P 2 -n 1 clang-tidy --quiet -p $tidy \
+        --extra-arg=-Wno-unknown-warning-option 2>/dev/null
+fi
+if [ $record = yes ]; then
+    for path in $(git ls-files 'src/*.cpp'); do key "$path"; done >$known
+fi
+echo "lint: clean"

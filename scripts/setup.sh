@@ -26,12 +26,21 @@ if [ -z "${XDG_RUNTIME_DIR:-}" ]; then
 fi
 
 burin_build() {
-    preset=${1:-release}
+    wanted=${1:-release}
     [ $# -gt 0 ] && shift
-    mkdir -p "build/$preset"
-    cmake --preset "$preset" >"build/$preset/configure.log" 2>&1 || {
-        cat "build/$preset/configure.log"
+    # Its core is the one that was tested without Qt.
+    [ "$wanted" != asan-ubsan ] || burin_build_tree core-only --target burin_core
+    burin_build_tree "$wanted" "$@"
+}
+
+# A preset, and what `cmake --build` takes besides.
+burin_build_tree() {
+    tree=$1
+    shift
+    mkdir -p "build/$tree"
+    cmake --preset "$tree" >"build/$tree/configure.log" 2>&1 || {
+        cat "build/$tree/configure.log"
         return 1
     }
-    cmake --build --preset "$preset" "$@"
+    cmake --build --preset "$tree" "$@"
 }

@@ -66,8 +66,8 @@ inline Job largeSite() {
                 run.order = i;
                 run.serviceId = "10g";
                 run.cableId = i == 0 ? "cat6a-futp" : "cat6a-utp";
-                run.nearPlaceId = "panel";
-                run.farPlaceId = outlet.id;
+                run.near.placeId = "panel";
+                run.far.placeId = outlet.id;
                 run.followsPlan = true;
                 job.runs.push_back(run);
             }

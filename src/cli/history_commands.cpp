@@ -1,6 +1,6 @@
 #include "cli/commands.h"
-#include "core/job/apply.h"
-#include "core/job/edit_request.h"
+#include "core/edit/apply.h"
+#include "core/edit/edit_request.h"
 #include "core/job/row_at.h"
 #include "files/job_store.h"
 #include "files/text_cursor.h"

@@ -1,7 +1,7 @@
 #include "cli/commands.h"
+#include "core/base/lookup.h"
 #include "core/describe/json_reader.h"
 #include "core/finding/cable_choice.h"
-#include "core/lookup.h"
 #include "core/site/jacket_print.h"
 #include "files/data_folder.h"
 #include "files/job_store.h"

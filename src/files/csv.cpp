@@ -144,8 +144,9 @@ private:
             unit = unit_;
         toMhz_ = mhzPer(unit);
         if (toMhz_ == 0)
-            return fault(number, 1, "the unit of frequency is not given in “" + cells[0].text + "”",
-                         "Say Hz, kHz, MHz or GHz");
+            return refuse(Fault{name_, number, 1,
+                                "the unit of frequency is not given in “" + cells[0].text + "”",
+                                "Say Hz, kHz, MHz or GHz", std::string(unitUnknown)});
         for (std::size_t i = 1; i < cells.size(); ++i) {
             if (cells[i].text.empty() && i + 1 == cells.size())
                 break; // a trailing separator

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/job/edit.h"
+#include "core/edit/edit.h"
 #include <QByteArray>
 #include <QString>
 #include <memory>

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/job/apply.h"
+#include "core/edit/apply.h"
 #include "files/sql.h"
 
 namespace burin {

@@ -1,5 +1,5 @@
 #include "files/open_job.h"
-#include "core/job/moment.h"
+#include "core/base/moment.h"
 #include "files/job_store.h"
 #include <QDateTime>
 

@@ -1,7 +1,6 @@
 #include "files/plan_drawing.h"
-#include "core/lookup.h"
-#include "files/taken_paper.h"
-#include <QHash>
+#include "core/base/lookup.h"
+#include "files/plan_pen.h"
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
@@ -14,7 +13,8 @@ class Drawing {
 public:
     Drawing(QPainter& painter, const PlanContent& content, const PlanScale& scale,
             const PlanStyle& style)
-        : p_(painter), c_(content), job_(*content.job), s_(scale), t_(style) {}
+        : p_(painter), c_(content), job_(*content.job), s_(scale), t_(style),
+          pen_(painter, scale, style) {}
 
     void paper(const Floor& floor, const QRectF& clip) {
         const QRectF sheet(s_.px({0, 0}), s_.px({floor.widthM, floor.depthM}));
@@ -26,7 +26,7 @@ public:
                 QRectF(corner, QSizeF(pic.widthPx, pic.heightPx) * pic.metresPerPixel * s_.pxPerM),
                 c_.picture);
         } else {
-            grid(sheet & clip, floor);
+            pen_.grid(sheet & clip, floor, c_.units);
         }
         p_.setPen(QPen(t_.rule, 1));
         p_.setBrush(Qt::NoBrush);
@@ -45,7 +45,7 @@ public:
             p_.setPen(QPen(chosen ? t_.copper : t_.ink, t_.unitPx * (chosen ? 3 : 2)));
             p_.drawPolygon(outline);
             if (chosen)
-                handles(room.outline);
+                pen_.handles(room.outline);
         }
     }
     void roomNames() {
@@ -63,8 +63,8 @@ public:
             p_.setFont(t_.small);
             const QString full = QString::fromStdString(room.name);
             const QPointF at(box.left() + 20 * u, box.top() + 19 * u);
-            if (widthOf(full) > box.width() - 28 * u || !text(at, full, t_.ink))
-                text(at, QString::fromStdString(room.letters), t_.ink);
+            if (pen_.widthOf(full) > box.width() - 28 * u || !pen_.text(at, full, t_.ink))
+                pen_.text(at, QString::fromStdString(room.letters), t_.ink);
         }
     }
 
@@ -73,7 +73,7 @@ public:
             if (surface.floorId != c_.floorId || surface.points.size() < 2 || left(surface.id))
                 continue;
             const bool chosen = surface.id == c_.chosenId;
-            const QPainterPath path = line(surface.points);
+            const QPainterPath path = pen_.line(surface.points);
             p_.setBrush(Qt::NoBrush);
             // A fire barrier is drawn as two lines with a third between, a wall that will close as
             // two.
@@ -87,8 +87,8 @@ public:
                 p_.drawPath(path);
             }
             if (chosen)
-                handles(surface.points);
-            label(
+                pen_.handles(surface.points);
+            pen_.label(
                 surface.points,
                 QString::fromStdString(surface.name) +
                     (surface.fireMinutes > 0 ? QStringLiteral(" · %1 min").arg(surface.fireMinutes)
@@ -129,13 +129,13 @@ public:
                 p_.setBrush(QBrush(t_.rust, Qt::BDiagPattern));
                 p_.drawEllipse(at, r, r);
                 p_.setFont(t_.small);
-                text(at + QPointF(r + 4 * u, -6 * u), QString::fromStdString(m.name), t_.rust);
+                pen_.text(at + QPointF(r + 4 * u, -6 * u), QString::fromStdString(m.name), t_.rust);
                 continue;
             }
             QPainterPathStroker stroker;
             stroker.setWidth(8 * u);
             stroker.setCapStyle(Qt::FlatCap);
-            const QPainterPath path = line(m.points);
+            const QPainterPath path = pen_.line(m.points);
             p_.setBrush(QBrush(t_.rust, Qt::BDiagPattern));
             p_.setPen(Qt::NoPen);
             p_.drawPath(stroker.createStroke(path));
@@ -145,8 +145,8 @@ public:
                 p_.drawPath(stroker.createStroke(path));
             }
             if (chosen)
-                handles(m.points);
-            label(m.points, QString::fromStdString(m.name), t_.rust);
+                pen_.handles(m.points);
+            pen_.label(m.points, QString::fromStdString(m.name), t_.rust);
         }
     }
 
@@ -188,7 +188,7 @@ public:
     void places() {
         std::set<std::string_view> ends;
         if (const Run* run = job_.run(c_.runId))
-            ends = {run->nearPlaceId, run->farPlaceId};
+            ends = {run->near.placeId, run->far.placeId};
         const double u = t_.unitPx;
         for (const auto& place : job_.places) {
             // The run's ends stand on its way.
@@ -199,20 +199,20 @@ public:
             const bool chosen = place.id == c_.chosenId;
             p_.setPen(QPen(chosen ? t_.copper : t_.ink, u * (chosen ? 3 : 1.5)));
             if (isHeadEnd(place.kind)) {
-                const QRectF box = boxOf(place);
+                const QRectF box = pen_.boxOf(place);
                 p_.setBrush(lit ? t_.copper : t_.ink);
                 p_.drawRect(box);
                 p_.setFont(t_.small);
-                text(QPointF(box.right() + 3 * u, at.y() + 4 * u),
-                     QString::fromStdString(place.name), t_.ink);
+                pen_.text(QPointF(box.right() + 3 * u, at.y() + 4 * u),
+                          QString::fromStdString(place.name), t_.ink);
                 continue;
             }
             p_.setBrush(lit ? t_.copper : t_.plate);
             if (place.kind == PlaceKind::Device) {
                 p_.drawEllipse(at, 6 * u, 6 * u);
             } else {
-                plate(place, lit ? t_.copper : t_.plate, chosen ? t_.copper : t_.ink,
-                      static_cast<int>(std::lround(u * (chosen ? 3 : 1))));
+                pen_.plate(place, lit ? t_.copper : t_.plate, chosen ? t_.copper : t_.ink,
+                           static_cast<int>(std::lround(u * (chosen ? 3 : 1))));
             }
         }
     }
@@ -254,128 +254,19 @@ public:
     void keepClear() {
         for (const auto& place : job_.places)
             if (place.floorId == c_.floorId)
-                taken_.take(boxOf(place));
+                pen_.keepClear(pen_.boxOf(place));
     }
 
 private:
-    /// A plate at the wall, its jacks beside each other: whole pixels filled, since there may be a
-    /// thousand.
-    void plate(const Place& place, const QColor& inside, const QColor& edge, int line) {
-        const QRect box = boxOf(place).toAlignedRect();
-        p_.fillRect(box, edge);
-        const QRect inner = box.adjusted(line, line, -line, -line);
-        p_.fillRect(inner, inside);
-        const int jacks = std::clamp(place.ports, 1, 6);
-        for (int i = 1; i < jacks; ++i)
-            p_.fillRect(QRect(inner.left() + inner.width() * i / jacks, inner.top(),
-                              std::max(1, line), inner.height()),
-                        edge);
-    }
-    /// Width of words in the font set now. The same names are drawn again at every look.
-    [[nodiscard]] double widthOf(const QString& words) const {
-        thread_local QHash<std::pair<QString, int>, double> known;
-        if (known.size() > 20000)
-            known.clear();
-        double& out = known[{words, p_.font().pixelSize()}];
-        if (out == 0 && !words.isEmpty())
-            out = p_.fontMetrics().horizontalAdvance(words);
-        return out;
-    }
-    /// What a place takes up on the paper.
-    [[nodiscard]] QRectF boxOf(const Place& place) const {
-        const double u = t_.unitPx;
-        const QPointF at = s_.px(place.at);
-        QSizeF size(12 * u, 12 * u); // a device
-        if (isHeadEnd(place.kind)) {
-            // As large as a rack is, as long as it can be seen.
-            const double w = std::clamp(0.8 * s_.pxPerM, 9 * u, 40 * u);
-            size = {w, w * 1.2};
-        } else if (place.kind == PlaceKind::Outlet) {
-            size = QSizeF(4.0 * std::clamp(place.ports, 2, 6) + 2, 10) * u;
-        }
-        return {at - QPointF(size.width(), size.height()) / 2, size};
-    }
     /// Whether a thing is left to the other part of the drawing.
     [[nodiscard]] bool left(const std::string& id) const {
         return c_.part == PlanContent::Part::AllButChosen   ? id == c_.chosenId
                : c_.part == PlanContent::Part::ChosenAndWay ? id != c_.chosenId
                                                             : false;
     }
-    void grid(const QRectF& sheet, const Floor& floor) {
-        // Squares of a metre or of 5 ft, or ten times that where a metre would be too small to see.
-        double step = c_.units == UnitSystem::Metric ? 1 : 5 * metresPerFoot;
-        while (step * s_.pxPerM < 9)
-            step *= 10;
-        QColor thin = t_.rule;
-        thin.setAlphaF(0.45F);
-        p_.setPen(QPen(thin, 1));
-        p_.setRenderHint(QPainter::Antialiasing, false); // hundreds of level and upright lines
-        for (double x = 0; x <= floor.widthM; x += step)
-            if (const double at = s_.px({x, 0}).x(); at >= sheet.left() && at <= sheet.right())
-                p_.drawLine(QPointF(at, sheet.top()), QPointF(at, sheet.bottom()));
-        for (double y = 0; y <= floor.depthM; y += step)
-            if (const double at = s_.px({0, y}).y(); at >= sheet.top() && at <= sheet.bottom())
-                p_.drawLine(QPointF(sheet.left(), at), QPointF(sheet.right(), at));
-        p_.setRenderHint(QPainter::Antialiasing);
-    }
-
-    QPainterPath line(const std::vector<PlanPoint>& points) const {
-        QPainterPath out(s_.px(points.front()));
-        for (std::size_t i = 1; i < points.size(); ++i)
-            out.lineTo(s_.px(points[i]));
-        return out;
-    }
-
-    void handles(const std::vector<PlanPoint>& points) {
-        const double u = t_.unitPx;
-        p_.setPen(QPen(t_.copper, u));
-        p_.setBrush(t_.plate);
-        for (const auto& p : points)
-            p_.drawRect(QRectF(s_.px(p) - QPointF(4, 4) * u, QSizeF(8, 8) * u));
-    }
-
-    /// Words where nothing stands yet; where something does, they are left out until one looks
-    /// closer, and false comes back.
-    bool text(const QPointF& at, const QString& words, const QColor& colour) {
-        const double wide = widthOf(words);
-        const QRectF box =
-            p_.transform().mapRect(QRectF(at.x(), at.y() - 10 * t_.unitPx, wide, 13 * t_.unitPx));
-        if (!taken_.isFree(box))
-            return false;
-        taken_.take(box);
-        p_.setPen(colour);
-        p_.drawText(at, words);
-        return true;
-    }
-
-    /// The name of a line, above the middle of its longest piece.
-    void label(const std::vector<PlanPoint>& points, const QString& words, const QColor& colour) {
-        if (words.isEmpty())
-            return;
-        std::size_t longest = 1;
-        for (std::size_t i = 1; i < points.size(); ++i)
-            if (distanceM(points[i - 1], points[i]) >
-                distanceM(points[longest - 1], points[longest]))
-                longest = i;
-        const QPointF a = s_.px(points[longest - 1]);
-        const QPointF b = s_.px(points[longest]);
-        p_.setFont(t_.small);
-        const double wide = widthOf(words);
-        if (std::hypot(b.x() - a.x(), b.y() - a.y()) < wide + 12 * t_.unitPx)
-            return;
-        p_.save();
-        p_.translate((a + b) / 2);
-        double turn = std::atan2(b.y() - a.y(), b.x() - a.x()) * 180 / M_PI;
-        if (turn > 90 || turn <= -90)
-            turn += 180;
-        p_.rotate(turn);
-        text({-wide / 2, -8 * t_.unitPx}, words, colour);
-        p_.restore();
-    }
-
     void pathway(const Pathway& way) {
         const double u = t_.unitPx;
-        const QPainterPath path = line(way.points);
+        const QPainterPath path = pen_.line(way.points);
         const bool chosen = way.id == c_.chosenId;
         p_.setBrush(Qt::NoBrush);
         const double thick =
@@ -401,8 +292,8 @@ private:
             p_.drawPath(path);
         }
         if (chosen)
-            handles(way.points);
-        label(way.points, QString::fromStdString(way.name), t_.copper);
+            pen_.handles(way.points);
+        pen_.label(way.points, QString::fromStdString(way.name), t_.copper);
     }
 
     void shaft(const Pathway& way) {
@@ -415,7 +306,8 @@ private:
         p_.drawLine(box.topLeft(), box.bottomRight());
         p_.drawLine(box.topRight(), box.bottomLeft());
         p_.setFont(t_.small);
-        text(box.bottomRight() + QPointF(4 * u, 0), QString::fromStdString(way.name), t_.copper);
+        pen_.text(box.bottomRight() + QPointF(4 * u, 0), QString::fromStdString(way.name),
+                  t_.copper);
     }
 
     /// A leg as drawn: along its pathway, or square through the open.
@@ -446,7 +338,7 @@ private:
     const Job& job_;
     const PlanScale& s_;
     const PlanStyle& t_;
-    TakenPaper taken_;
+    PlanPen pen_;
 };
 
 } // namespace

@@ -1,5 +1,5 @@
 // Where a floor, and what is marked on it, comes to lie on the paper.
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include "files/plan_drawing.h"
 #include <algorithm>
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/fault.h"
+#include "core/base/fault.h"
 #include <string>
 #include <string_view>
 

@@ -188,7 +188,7 @@ private slots:
             const Run before = (*store)->job().runs[0];
             Run after = before;
             after.note = "theirs";
-            after.farEnd = "bench, left";
+            after.far.text = "bench, left";
             QVERIFY((*store)->commit({"note", {put(std::optional(before), std::optional(after))}},
                                      "second fixer"));
         }
@@ -198,7 +198,7 @@ private slots:
         SOON_COMPARE(job().runs[0].note, std::string("mine"));
         session().store().joinCopy(other);
         SOON_COMPARE(job().conflicts.size(), std::size_t(1));
-        QCOMPARE(job().runs[0].farEnd, std::string("bench, left"));
+        QCOMPARE(job().runs[0].far.text, std::string("bench, left"));
         QVERIFY(decide->isVisible() && decide->text().startsWith(QLatin1Char('1')));
         QTest::mouseClick(decide, Qt::LeftButton);
         auto* window = app_->window->findChild<QDialog*>(QStringLiteral("openEnds"));

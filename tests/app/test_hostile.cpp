@@ -93,12 +93,12 @@ private:
             run.label = next();
             run.serviceId = service;
             run.cableId = std::string(service) == "tv" ? "coax-s6" : "cat6a-utp";
-            run.nearEnd = next();
-            run.farEnd = next();
+            run.near.text = next();
+            run.far.text = next();
             run.note = next();
             run.stretches = {{next(), 30, 20, 0}};
-            run.nearPlaceId = "p";
-            run.farPlaceId = "o";
+            run.near.placeId = "p";
+            run.far.placeId = "o";
             job.runs.push_back(run);
         }
         Measurement m;

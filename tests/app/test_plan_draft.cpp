@@ -1,5 +1,5 @@
 #include "app/survey/plan_draft.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <QTest>
 
 using namespace burin;
@@ -212,11 +212,11 @@ private slots:
                  surfaceOf(job_, SurfaceKind::Ceiling, "g", "r")->id);
         Run run;
         run.id = "run";
-        run.farPlaceId = "o";
+        run.far.placeId = "o";
         const Photograph end = photographAt(job_, "g", {5.1, 2.1}, &run);
         QCOMPARE(end.runId, std::string("run"));
         QVERIFY(end.surfaceId.empty());
-        run.farPlaceId = "another";
+        run.far.placeId = "another";
         QVERIFY(photographAt(job_, "g", {5.1, 2.1}, &run).runId.empty());
     }
 
@@ -225,13 +225,13 @@ private slots:
         run.id = "run";
         run.roomId = "r";
         run.label = "SL-D01";
-        run.farPlaceId = "o";
+        run.far.placeId = "o";
         run.stretches = {{"tray", 12, 20, 0}};
         job_.runs = {run};
         const auto removed = [&](const std::string& id) {
             return with(removalOfThing(job_, job_, id));
         };
-        QVERIFY(removed("o").runs[0].farPlaceId.empty());
+        QVERIFY(removed("o").runs[0].far.placeId.empty());
         QCOMPARE(removed("o").runs[0].lengthM(), 12.0);
         QVERIFY(removed("t").pathways.empty());
         QVERIFY(removed("w").surfaces.empty());

@@ -1,11 +1,10 @@
 #include "app/driven.h"
-#include "core/job/edit.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
+#include "core/edit/edit.h"
 #include "large_site.h"
 #include <QDir>
 #include <QDropEvent>
 #include <QElapsedTimer>
-#include <QInputDialog>
 #include <QMenu>
 #include <QMimeData>
 #include <QNativeGestureEvent>
@@ -121,6 +120,22 @@ private:
         tool("choose");
     }
 
+    /// Types into a row of a sheet, and Enter.
+    void typeInto(const char* name, const QString& text) {
+        auto* field = find<QLineEdit>(name);
+        QVERIFY2(field != nullptr, name);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+    }
+    void openRules() {
+        auto* button = find<QToolButton>("surveyRules");
+        if (!button->isChecked())
+            QTest::mouseClick(button, Qt::LeftButton);
+        SOON_VERIFY(find<QComboBox>("item spare") != nullptr);
+    }
+
 private slots:
     void initTestCase() {
         QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
@@ -212,12 +227,12 @@ private slots:
     void anOutletIsDraggedAndItsRunFollows() {
         startSmall();
         const Run run = job().runs[0];
-        const Place* place = byId(job().places, run.farPlaceId);
+        const Place* place = byId(job().places, run.far.placeId);
         QVERIFY(place != nullptr);
         const PlanPoint from = place->at;
         const double before = job().run(run.id)->lengthM();
         drag(from.xM, from.yM, from.xM, from.yM + 3);
-        SOON_VERIFY(qAbs(byId(job().places, run.farPlaceId)->at.yM - from.yM - 3) < 0.15);
+        SOON_VERIFY(qAbs(byId(job().places, run.far.placeId)->at.yM - from.yM - 3) < 0.15);
         const double after = job().run(run.id)->lengthM();
         QVERIFY2(qAbs(qAbs(after - before) - 3) < 0.35,
                  qPrintable(QString::number(after - before)));
@@ -325,8 +340,8 @@ private slots:
         waitForRuns(3);
         const Run* run = session().current(); // the new one is selected
         QCOMPARE(run->label, std::string("CR-R01"));
-        QCOMPARE(run->nearPlaceId, first.id);
-        QCOMPARE(run->farPlaceId, second.id);
+        QCOMPARE(run->near.placeId, first.id);
+        QCOMPARE(run->far.placeId, second.id);
         QVERIFY(run->followsPlan && run->lengthM() > 19);
     }
 
@@ -514,6 +529,8 @@ private slots:
         startDemo();
         const Run run = *job().runLabelled("FD-D02");
         session().select(run.id, {});
+        SOON_VERIFY(app_->window->findChild<QPushButton*>(QStringLiteral("take cat5e-utp 2")) !=
+                    nullptr);
         QTest::mouseClick(find<QPushButton>("take cat5e-utp 2"), Qt::LeftButton);
         SOON_VERIFY(job().runLabelled("SO-D02")->cableId == "cat5e-utp");
         QCOMPARE(job().runLabelled("SO-D02")->jacket, Jacket::Riser);
@@ -772,7 +789,7 @@ private slots:
     void aHiddenSurveyDoesNothingAndCatchesUp() {
         startSmall();
         app_->window->showStage(1);
-        const Place* outlet = byId(job().places, job().runs[0].farPlaceId);
+        const Place* outlet = byId(job().places, job().runs[0].far.placeId);
         QVERIFY(outlet != nullptr);
         const QString before = wordsOf("wayPanel");
         QVERIFY(before.contains(QStringLiteral("to pull")));
@@ -797,7 +814,7 @@ private slots:
         startFrom(file);
         const Run run = *job().runLabelled("R150-2");
         session().select(run.id, {});
-        const PlanPoint from = byId(job().places, run.farPlaceId)->at;
+        const PlanPoint from = byId(job().places, run.far.placeId)->at;
         const double before = job().run(run.id)->lengthM();
         // The whole floor drawn anew, as after every change of the job.
         std::vector<double> draws;
@@ -839,76 +856,66 @@ private slots:
         QVERIFY2(times[times.size() / 2] < 16, "a move takes longer than a frame");
     }
 
-    void rulesOfTheJobAreChosenFromTheMenu() {
+    void rulesOfTheJobStandBesideThePlan() {
         startSmall();
-        auto* menu = find<QToolButton>("surveyRules")->menu();
-        const auto sub = [&](const char* title) {
-            for (auto* action : menu->actions())
-                if (action->menu() != nullptr && action->text() == QLatin1String(title))
-                    return action->menu();
-            qFatal("no menu %s", title);
-            return menu;
-        };
-        const auto take = [&](const char* title, int index) {
-            emit sub(title)->aboutToShow();
-            sub(title)->actions()[index]->trigger();
+        openRules();
+        const auto take = [&](const char* name, int index) {
+            auto* box = find<QComboBox>(name);
+            emit box->textActivated(box->itemText(index));
         };
         const SurveyRules plain = job().info.survey;
         const auto rules = [this] { return session().pending().info.survey; };
-        take("Spare", 1);
+        take("item spare", 1);
         QCOMPARE(rules().spare, SpareSchool::Measured);
-        take("Distance from mains", 1);
+        take("item from mains", 1);
         QCOMPARE(rules().separation, SeparationSchool::House);
-        take("Coax and mains", 1);
+        take("item coax and mains", 1);
         QVERIFY(rules().coaxHalf);
-        take("Plenum jackets", 1);
+        take("item plenum jackets", 1);
         QCOMPARE(rules().jackets, JacketSchool::PlenumEverywhere);
         SOON_VERIFY(job().info.survey == rules());
-        // The way says what the new rule asks for, and the menu shows what holds.
+        // The way says what the new rule asks for, and the sheet shows what holds.
         SOON_VERIFY(wordsOf("wayPanel").contains(QStringLiteral("plenum")));
-        emit sub("Spare")->aboutToShow();
-        QVERIFY(sub("Spare")->actions()[1]->isChecked());
+        SOON_COMPARE(find<QComboBox>("item spare")->currentIndex(), 1);
         // What holds already makes no edit.
         const QString undo = session().snapshot().undoTitle;
-        take("Spare", 1);
+        take("item spare", 1);
         QCoreApplication::processEvents();
         QCOMPARE(session().snapshot().undoTitle, undo);
-        // A figure is asked for.
-        QTimer::singleShot(0, this, [] {
-            auto* ask = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
-            QVERIFY(ask != nullptr);
-            ask->setDoubleValue(4.5);
-            ask->accept();
-        });
-        for (auto* action : menu->actions())
-            if (action->text().startsWith(QStringLiteral("Dressing")))
-                action->trigger();
+        // Figures are typed in the units of the screen; the row keeps the focus.
+        typeInto("item dressing at a head end", QStringLiteral("4.5"));
         QCOMPARE(rules().rackM, 4.5);
-        for (int i = 0; i < 5; ++i) {
+        typeInto("item beyond the way, %", QStringLiteral("10"));
+        QCOMPARE(rules().routeShare, 0.1);
+        SOON_VERIFY(job().info.survey == rules());
+        QVERIFY(find<QLineEdit>("item beyond the way, %")->hasFocus());
+        session().setUnits(UnitSystem::Imperial);
+        SOON_VERIFY(find<QLineEdit>("item dressing at a head end")->text() ==
+                    QStringLiteral("14.76 ft"));
+        typeInto("item dressing at a head end", QStringLiteral("10"));
+        QCOMPARE(rules().rackM, 10 * metresPerFoot);
+        session().setUnits(UnitSystem::Metric);
+        // Nonsense is refused where it was typed, and stays to be mended.
+        typeInto("item coil outdoors", QStringLiteral("5000"));
+        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("1000")));
+        QCOMPARE(find<QLineEdit>("item coil outdoors")->text(), QStringLiteral("5000"));
+        for (int i = 0; i < 7; ++i) {
             QSignalSpy changed(&session(), &Session::jobChanged);
             session().undo();
             SOON_VERIFY(!changed.isEmpty());
         }
         SOON_VERIFY(job().info.survey == plain);
+        QTest::mouseClick(find<QToolButton>("surveyRules"), Qt::LeftButton);
+        SOON_VERIFY(!find<QLineEdit>("item coil outdoors")->isVisible());
     }
 
     void labelsAreChangedOnceForTheWholeJob() {
         startSmall();
-        const auto ask = [this](const QString& pattern) {
-            QTimer::singleShot(0, this, [pattern] {
-                auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
-                QVERIFY(dialog != nullptr);
-                dialog->setTextValue(pattern);
-                dialog->accept();
-            });
-            for (auto* action : find<QToolButton>("surveyRules")->menu()->actions())
-                if (action->text().startsWith(QStringLiteral("Label")))
-                    action->trigger();
-        };
-        ask(QStringLiteral("{kind}/{room}"));
+        openRules();
+        typeInto("item labels", QStringLiteral("{kind}/{room}"));
         SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("number")));
         QCOMPARE(job().runs[0].label, std::string("SL-D01"));
-        ask(QStringLiteral("{room}.{kind}{nnn}"));
+        typeInto("item labels", QStringLiteral("{room}.{kind}{nnn}"));
         SOON_COMPARE(job().runs[0].label, std::string("SL.D001"));
         QCOMPARE(job().runs[1].label, std::string("SL.D002"));
         session().undo();

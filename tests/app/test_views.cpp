@@ -6,7 +6,7 @@
 #include "app/frame/user_cable.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/job/system_edit.h"
+#include "core/edit/system_edit.h"
 #include <QApplication>
 #include <QImage>
 #include <QPainter>
@@ -202,14 +202,16 @@ private slots:
 
     void pairsShowWhereTheFaultIs() {
         PairsView view;
-        view.setWires(std::nullopt);
+        view.setWires(nullptr);
         QVERIFY(!view.isVisible());
-        view.setWires(readWireMap(*parseWireMap("1234-678 s")));
+        const WireFinding open = readWireMap(*parseWireMap("1234-678 s"));
+        view.setWires(&open);
         view.resize(view.sizeHint());
         view.show();
         QCOMPARE(view.accessibleDescription(), QStringLiteral("5 open"));
         QVERIFY(pixelsOf(view.grab().toImage(), lightTokens().rust) > 20);
-        view.setWires(readWireMap(*parseWireMap("12345678")));
+        const WireFinding whole = readWireMap(*parseWireMap("12345678"));
+        view.setWires(&whole);
         QCOMPARE(pixelsOf(view.grab().toImage(), lightTokens().rust), 0);
     }
 
@@ -379,14 +381,14 @@ private slots:
         job.rooms.push_back({"r", "SL", "Sail loft", 0, 0});
         for (const char* label : {"R1", "R2"}) {
             Run run;
-            run.id = run.label = run.farEnd = label;
+            run.id = run.label = run.far.text = label;
             run.roomId = "r";
             run.serviceId = "rs485";
             run.cableId = "bus-120";
             run.stretches = {{"tray", 60, 20, 0, Surroundings::FreeAir}};
             job.runs.push_back(run);
         }
-        BusChain bus = goingOn(newBus(job.runs[0]), job.runs[1], 1);
+        BusChain bus = goingOn(newBus(job, job.runs[0]), job, job.runs[1], 1);
         bus.devices[2].terminatorOhm = 120;
         bus.supplyV = 13.6;
         bus.devices[2].ampere = 0.3;

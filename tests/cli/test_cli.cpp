@@ -624,7 +624,7 @@ private slots:
         const QString theirs = folder_.filePath(QStringLiteral("theirs.burin"));
         QVERIFY(QFile::copy(demo(), mine) && QFile::copy(demo(), theirs));
         const QString my =
-            file("my.json", QJsonDocument(edit("mine", {set("SL-D01", "nearEnd", "Panel A port 9"),
+            file("my.json", QJsonDocument(edit("mine", {set("SL-D01", "nearEnd", "Panel A port 10"),
                                                         set("SL-D03", "note", "pulled")})));
         const QString their =
             file("their.json",

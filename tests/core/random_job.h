@@ -1,9 +1,9 @@
 #pragma once
 #include "core/coax/tree_json.h"
-#include "core/job/apply.h"
-#include "core/job/removal.h"
+#include "core/edit/apply.h"
+#include "core/edit/removal.h"
+#include "core/edit/system_edit.h"
 #include "core/job/row_at.h"
-#include "core/job/system_edit.h"
 #include <random>
 
 namespace burin {
@@ -232,6 +232,8 @@ private:
             return "a  a    ";
         if (field.name == "figures")
             return Json::parse(figures_);
+        if (field.name == "portNames")
+            return Json::array({"left jack", word()});
         // A line or an outline.
         Json out = Json::array();
         for (int i = 3 + upTo(2); i > 0; --i)

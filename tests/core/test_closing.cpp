@@ -1,6 +1,7 @@
+#include "core/edit/edit.h"
+#include "core/edit/plan_edit.h"
 #include "core/finding/closing.h"
-#include "core/job/edit.h"
-#include "core/job/plan_edit.h"
+#include "core/job/ports.h"
 #include "tray_job.h"
 
 using namespace burin;
@@ -133,14 +134,14 @@ TEST(Joined, ARunBetweenAnyTwoPlaces) {
     const Job first = after(job, joined(job, shipped(), "d2", "p", "data"));
     const auto& run = first.runs.back();
     EXPECT_EQ(run.label, "SL-D02");
-    EXPECT_EQ(run.nearPlaceId, "p");
-    EXPECT_EQ(run.nearEnd, "panel A port 2"); // the first carries SL-D01
-    EXPECT_EQ(run.farEnd, "reader 2");
+    EXPECT_EQ(run.near.placeId, "p");
+    EXPECT_EQ(endName(first, run.near), "panel A port 1"); // the other run names none
+    EXPECT_EQ(endName(first, run.far), "reader 2");
     EXPECT_TRUE(run.followsPlan);
     EXPECT_FALSE(planSite(first, shipped()).route(run.id)->fault.has_value());
     // From reader to reader as clicked, in the room of the one that has a room.
     const Job chain = after(job, joined(job, shipped(), "d2", "d1", "reader"));
-    EXPECT_EQ(chain.runs.back().nearPlaceId, "d2");
+    EXPECT_EQ(chain.runs.back().near.placeId, "d2");
     EXPECT_EQ(chain.runs.back().roomId, "r");
     EXPECT_EQ(chain.runs.back().label, "SL-R01");
     EXPECT_EQ(chain.runs.back().cableId, "bus-120");

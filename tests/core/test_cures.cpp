@@ -1,10 +1,10 @@
 // Every change that is shown as a cure is put in place here and computed again: of runs, buses and
 // feedlines (trees: test_tree.cpp).
 #include "core/coax/feedline.h"
+#include "core/edit/system_edit.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/bus_cures.h"
 #include "core/finding/job_findings.h"
-#include "core/job/system_edit.h"
 #include "core/shipped.h"
 #include <cstdlib>
 #include <random>
@@ -170,7 +170,7 @@ Job randomBus(Dice& dice) {
         run.id = run.label = "R" + std::to_string(i);
         run.cords.clear();
         job.runs.push_back(run);
-        bus = i == 0 ? newBus(run) : goingOn(bus, run, static_cast<std::size_t>(i));
+        bus = i == 0 ? newBus(job, run) : goingOn(bus, job, run, static_cast<std::size_t>(i));
     }
     bus.id = "bus";
     bus.bitRateKbit = dice.upTo(1) == 0 ? 9.6 : dice.between(19.2, 2500);

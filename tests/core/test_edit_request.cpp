@@ -1,4 +1,4 @@
-#include "core/job/edit_request.h"
+#include "core/edit/edit_request.h"
 #include "core/shipped.h"
 
 using namespace burin;

@@ -1,5 +1,7 @@
+#include "core/finding/run_loss.h"
 #include "core/shipped.h"
 #include <cmath>
+#include <random>
 
 using namespace burin;
 
@@ -247,7 +249,7 @@ TEST(RunFinding, runningLossEndsAtTheWhole) {
     Measured m{oneRunJob(), {}};
     burin::Run& run = m.job.runs[0];
     run.connections.push_back({End::Inline, "conn-cat6a", 20});
-    const RunningLoss loss = runningLoss(run, shipped(), 250);
+    const RunningLoss loss = runningLoss(lossSteps(run, shipped(), 250));
     const LinkParts link = linkOf(run, shipped(), LinkKind::Channel, nullptr);
     EXPECT_NEAR(loss.atM.back(), 66, 1e-9);
     EXPECT_NEAR(loss.lossDb.back(), linkLoss(link, shipped(), 250).totalDb(), 1e-9);
@@ -276,4 +278,51 @@ TEST(Working, showsFormulaInputsAndSource) {
     const std::string text = lossWorking(m.job.runs[0], shipped(), 250).text();
     for (const char* part : {"k1", "1.8200", "IEC 61156", "60.0 m at 20 °C", "Result", "× 1.2"})
         EXPECT_NE(text.find(part), std::string::npos) << part << "\n" << text;
+}
+
+/// The figure before " dB" at the end of a step.
+double decibelsOf(const std::string& step) {
+    const auto at = step.rfind("= ");
+    return at == std::string::npos ? 0 : std::stod(step.substr(at + 2));
+}
+
+TEST(Working, addsUpWhateverWarmsTheRun) {
+    std::mt19937 random(10);
+    const auto upTo = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
+    const std::vector<std::string> cables{"cat5e-utp", "cat6a-utp", "cat6a-futp", "coax-s6"};
+    int warmed = 0;
+    for (int i = 0; i < 500; ++i) {
+        Job job = oneRunJob();
+        burin::Run& run = job.runs[0];
+        run.cableId = cables[std::size_t(upTo(3))];
+        run.stretches.clear();
+        for (int s = upTo(3); s >= 0; --s)
+            run.stretches.push_back({"", upTo(400) / 10.0, double(upTo(45) - 5), upTo(60)});
+        for (int c = upTo(2); c > 0; --c)
+            run.connections.push_back({End::Inline, "conn-cat6a", double(upTo(120))});
+        if (upTo(1) == 0)
+            run.poweredType = 1 + upTo(3);
+        const double f = 1 + upTo(249);
+        const auto steps = lossSteps(run, shipped(), f);
+        double sum = 0;
+        for (const auto& step : steps) {
+            sum += step.lossDb;
+            warmed += step.temperatureC > step.aroundC + 0.5 ? 1 : 0;
+        }
+        const LinkParts link = linkOf(run, shipped(), LinkKind::Channel, nullptr);
+        ASSERT_NEAR(sum, linkLoss(link, shipped(), f).totalDb(), 1e-9) << "run " << i;
+        const Working working = lossWorking(run, shipped(), f);
+        double shown = 0;
+        for (const auto& step : working.steps)
+            shown += decibelsOf(step);
+        // Each is rounded to a hundredth.
+        ASSERT_NEAR(shown, std::stod(working.result), 0.006 * double(steps.size() + 1))
+            << working.text();
+        const RunFinding finding = findRun(job, run, shipped(), {}, {.alternatives = false});
+        double parts = 0;
+        for (const auto& part : finding.parts)
+            parts += part.lossDb;
+        ASSERT_NEAR(parts, runningLoss(finding.steps).lossDb.back(), 1e-9);
+    }
+    EXPECT_GT(warmed, 50) << "none of them was powered";
 }

@@ -1,5 +1,5 @@
 #include "core/connector/fit.h"
-#include "core/job/run_text.h"
+#include "core/edit/run_text.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
 

@@ -1,6 +1,6 @@
-#include "core/job/edit.h"
-#include "core/job/moment.h"
-#include "core/job/run_text.h"
+#include "core/base/moment.h"
+#include "core/edit/edit.h"
+#include "core/edit/run_text.h"
 #include "core/shipped.h"
 #include <functional>
 #include <set>

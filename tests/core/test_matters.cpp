@@ -1,9 +1,9 @@
 // What stands in the verdict of a run besides its length: fit, warmth, the permanent link, lengths
 // that differ from the plan, lightning; and services whose rule is not a class.
+#include "core/edit/system_edit.h"
 #include "core/finding/cable_choice.h"
 #include "core/finding/job_findings.h"
 #include "core/finding/site_finding.h"
-#include "core/job/system_edit.h"
 #include "core/shipped.h"
 #include "core/tray_job.h"
 #include "core/units/units.h"

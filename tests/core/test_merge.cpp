@@ -189,16 +189,16 @@ TEST(Joining, DifferentFieldsOfOneRowAreNoConflict) {
             {"set", {put(std::optional(copy.kept.job.runs[0]), std::optional(after))}}));
     };
     // A near end here, a far end there; a length here, a cord there.
-    edit(mine, [](burin::Run& r) { r.nearEnd = "Panel A port 7"; });
+    edit(mine, [](burin::Run& r) { r.near.text = "Panel A port 7"; });
     edit(mine, [](burin::Run& r) { r.stretches[0].lengthM = 48.5; });
-    edit(theirs, [](burin::Run& r) { r.farEnd = "bench wall, left"; });
+    edit(theirs, [](burin::Run& r) { r.far.text = "bench wall, left"; });
     edit(theirs, [](burin::Run& r) { r.cords[1].lengthM = 5; });
     edit(theirs, [](burin::Run& r) { r.stretches.push_back({"drop", 4, 20, 0}); });
     const auto joined = mine.joinWith(theirs);
     EXPECT_TRUE(!joined.nothingNew() && mine.kept.job.conflicts.empty());
     const burin::Run& run = mine.kept.job.runs[0];
-    EXPECT_EQ(run.nearEnd, "Panel A port 7");
-    EXPECT_EQ(run.farEnd, "bench wall, left");
+    EXPECT_EQ(run.near.text, "Panel A port 7");
+    EXPECT_EQ(run.far.text, "bench wall, left");
     EXPECT_EQ(run.cords[1].lengthM, 5);
     EXPECT_EQ(run.lengthM(), 52.5);
 }

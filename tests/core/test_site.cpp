@@ -1,5 +1,5 @@
+#include "core/edit/edit.h"
 #include "core/finding/site_finding.h"
-#include "core/job/edit.h"
 #include "core/site/separation.h"
 #include "shipped.h"
 #include <gtest/gtest.h>
@@ -41,8 +41,8 @@ Run run(const char* label, const char* near, const char* far, const char* cable 
     r.roomId = "r";
     r.serviceId = "10g";
     r.cableId = cable;
-    r.nearPlaceId = near;
-    r.farPlaceId = far;
+    r.near.placeId = near;
+    r.far.placeId = far;
     r.followsPlan = true;
     return r;
 }

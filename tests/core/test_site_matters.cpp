@@ -1,5 +1,6 @@
+#include "core/edit/plan_edit.h"
 #include "core/finding/cable_choice.h"
-#include "core/job/plan_edit.h"
+#include "core/job/ports.h"
 #include "core/site/jacket_print.h"
 #include "core/site/separation.h"
 #include "tray_job.h"
@@ -278,7 +279,7 @@ TEST(Schedule, MakesRunsOutletsAndLabels) {
     ASSERT_TRUE(next.has_value()) << next.error().text();
     EXPECT_EQ(next->runs.size(), 3U);
     EXPECT_EQ(next->runs[2].label, "SL-D03");
-    EXPECT_EQ(next->runs[1].nearEnd, "panel A port 2");
+    EXPECT_EQ(endName(*next, next->runs[1].near), "panel A port 2");
     EXPECT_EQ(next->runs[1].connections.size(), 2U);
     EXPECT_EQ(next->places.size(), 4U); // two plates of two jacks
     EXPECT_EQ(scheduledCount(*next, shipped(), "r", "data"), 3);
@@ -323,8 +324,8 @@ TEST(Schedule, ReadersGoFromOneToTheNext) {
     ASSERT_TRUE(next.has_value()) << next.error().text();
     const auto& first = *next->runLabelled("SL-R01");
     const auto& second = *next->runLabelled("SL-R02");
-    EXPECT_EQ(first.nearPlaceId, "c");
-    EXPECT_EQ(second.nearPlaceId, first.farPlaceId);
+    EXPECT_EQ(first.near.placeId, "c");
+    EXPECT_EQ(second.near.placeId, first.far.placeId);
     EXPECT_EQ(second.cableId, "bus-120");
 }
 

@@ -1,7 +1,7 @@
+#include "core/edit/edit.h"
+#include "core/edit/removal.h"
+#include "core/edit/system_edit.h"
 #include "core/finding/job_findings.h"
-#include "core/job/edit.h"
-#include "core/job/removal.h"
-#include "core/job/system_edit.h"
 #include "core/shipped.h"
 #include <gtest/gtest.h>
 
@@ -57,13 +57,13 @@ Job busJob() {
     job.rooms.push_back({"r", "MS", "Machine shop", 0, 0});
     for (const char* label : {"R1", "R2"}) {
         Run run = coaxRun(label, "rs485", 40, "bus-120");
-        run.nearEnd = "controller";
-        run.farEnd = std::string("reader ") + label;
+        run.near.text = "controller";
+        run.far.text = std::string("reader ") + label;
         job.runs.push_back(run);
     }
-    BusChain bus = newBus(job.runs[0]);
+    BusChain bus = newBus(job, job.runs[0]);
     bus.id = "bus";
-    bus = goingOn(bus, job.runs[1], 1);
+    bus = goingOn(bus, job, job.runs[1], 1);
     bus.devices[2].terminatorOhm = 120;
     bus.supplyV = 13.6;
     for (std::size_t i : {1U, 2U}) {
@@ -407,7 +407,7 @@ TEST(Systems, AFindingAnEditBehindSaysNothingWrong) {
     EXPECT_TRUE(findJob(job, shipped(), {}).distributions[0].fits(only(job)));
     Job bus = busJob();
     const auto waves = findJob(bus, shipped(), {});
-    bus.buses[0] = goingOn(bus.buses[0], bus.runs[0], 2); // R1 behind R2
+    bus.buses[0] = goingOn(bus.buses[0], bus, bus.runs[0], 2); // R1 behind R2
     EXPECT_FALSE(waves.buses[0].fits(bus.buses[0]));
     EXPECT_FALSE(waves.buses[0].deviceAt("").has_value());
 }

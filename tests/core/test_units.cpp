@@ -1,4 +1,4 @@
-#include "core/job/run_text.h"
+#include "core/edit/run_text.h"
 #include "core/units/units.h"
 #include <gtest/gtest.h>
 

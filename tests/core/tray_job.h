@@ -40,8 +40,8 @@ inline Job trayJob(const char* cable = "cat6a-utp") {
     run.roomId = "r";
     run.serviceId = "10g";
     run.cableId = cable;
-    run.nearPlaceId = "p";
-    run.farPlaceId = "o";
+    run.near.placeId = "p";
+    run.far.placeId = "o";
     run.followsPlan = true;
     job.runs = {run};
     return job;

@@ -1,5 +1,5 @@
 #include "core/describe/json_reader.h"
-#include "core/job/edit.h"
+#include "core/edit/edit.h"
 #include "files/measured_file.h"
 #include <QElapsedTimer>
 #include <QTest>

@@ -1,5 +1,5 @@
-#include "core/job/removal.h"
-#include "core/job/system_edit.h"
+#include "core/edit/removal.h"
+#include "core/edit/system_edit.h"
 #include "files/job_export.h"
 #include "files/picture_folder.h"
 #include <QDir>
@@ -189,7 +189,7 @@ private slots:
         d = withPartAhead(d, d.parts[0].id, *parseTreeUnit("amplifier 18 slope 4 return 2"));
         deriveOwned(d);
         Run reader = someRun("SL-R01");
-        BusChain bus = newBus(reader);
+        BusChain bus = newBus({}, reader);
         bus.supplyV = 13.6;
         bus.supplyAwg = 18;
         bus.devices[1].mostV = 15;

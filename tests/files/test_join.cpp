@@ -102,9 +102,9 @@ private slots:
             photo.name = picture.name;
             QVERIFY(theirs->commit({"photo", {put<Photograph>(std::nullopt, photo)}}, "them",
                                    {picture}));
-            editRun(*theirs, [](Run& r) { r.farEnd = "bench, left"; });
+            editRun(*theirs, [](Run& r) { r.far.text = "bench, left"; });
         }
-        editRun(*mine, [](Run& r) { r.nearEnd = "Panel A 7"; });
+        editRun(*mine, [](Run& r) { r.near.text = "Panel A 7"; });
         const Job before = mine->job();
         const auto theirs = open("theirs.burin", Access::ReadOnly);
         auto report = mine->join(*theirs, "t");
@@ -112,8 +112,8 @@ private slots:
         QCOMPARE(report->steps, 3U);
         QVERIFY(mine->job().conflicts.empty() && report->missing.empty());
         const Job joined = mine->job();
-        QCOMPARE(joined.runs[0].nearEnd, std::string("Panel A 7"));
-        QCOMPARE(joined.runs[0].farEnd, std::string("bench, left"));
+        QCOMPARE(joined.runs[0].near.text, std::string("Panel A 7"));
+        QCOMPARE(joined.runs[0].far.text, std::string("bench, left"));
         QVERIFY(mine->attachment(joined.measurements.at(0).fileHash).has_value());
         QVERIFY(picturePath(at("mine.burin"), joined.photographs.at(0).hash).has_value());
         const auto log = *mine->log();
@@ -163,15 +163,15 @@ private slots:
         auto b = open("b.burin");
         QVERIFY(a->job() == b->job());
         QVERIFY(a->log()->size() == b->log()->size() && !a->log()->empty());
-        editRun(*a, [](Run& r) { r.nearEnd = "here"; });
-        editRun(*b, [](Run& r) { r.farEnd = "there"; });
+        editRun(*a, [](Run& r) { r.near.text = "here"; });
+        editRun(*b, [](Run& r) { r.far.text = "there"; });
         editRun(*b, [](Run& r) { r.stretches.push_back({"drop", 4, 20, 0}); });
         const auto report = a->join(*b, "t");
         QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
         QCOMPARE(report->steps, 2U);
         QVERIFY(a->job().conflicts.empty());
-        QCOMPARE(a->job().runs.front().nearEnd, std::string("here"));
-        QCOMPARE(a->job().runs.front().farEnd, std::string("there"));
+        QCOMPARE(a->job().runs.front().near.text, std::string("here"));
+        QCOMPARE(a->job().runs.front().far.text, std::string("there"));
         QCOMPARE(a->job().runs.front().lengthM(), b->job().runs.front().lengthM());
     }
     /// Every kind with every field: what is in memory is on the disk, through edits, steps back and

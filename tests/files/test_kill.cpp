@@ -25,7 +25,7 @@ class TestKill : public QObject {
         run.order = -1;
         run.roomId = "r";
         run.note = "0";
-        run.farPlaceId = "o";
+        run.far.placeId = "o";
         Floor floor;
         floor.id = "f";
         Place outlet;

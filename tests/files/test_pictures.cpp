@@ -1,4 +1,4 @@
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include "files/job_store.h"
 #include "files/picture.h"
 #include "files/picture_folder.h"

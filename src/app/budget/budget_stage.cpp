@@ -4,6 +4,7 @@
 #include "app/look/theme.h"
 #include "core/connector/fit.h"
 #include "core/finding/expected.h"
+#include "core/finding/run_loss.h"
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <cmath>
@@ -11,7 +12,7 @@
 namespace burin {
 
 BudgetStage::BudgetStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), question_(words(Voice::Headline, this)),
+    : Stage(session, parent), question_(words(Voice::Headline, this)),
       answer_(words(Voice::Bold, this)), reason_(words(Voice::Text, this)),
       judged_(words(Voice::Small, this)), sheet_(new RunSheet(session, this)),
       plot_(new LossPlot(this)), verdict_(new Panel({}, this)),
@@ -118,7 +119,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     connect(partsWorking, &QPushButton::clicked, this, [this] { showLossWorking(); });
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
                         &Session::unitsChanged, &Session::jobChanged, &Session::findingsChanged})
-        connect(&session, signal, this, [this] { show(); });
+        connect(&session, signal, this, [this] { refresh(); });
     connect(tree_, &TreeView::partChosen, this, [this] {
         systemSheet_->setPart(tree_->chosen());
         // Once the list has its new length: of 200 outlets most lie out of sight.
@@ -132,7 +133,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     });
     connect(instead_, &QPushButton::clicked, this, [this] {
         lossWanted_ = !lossWanted_;
-        show();
+        refresh();
     });
 }
 
@@ -147,11 +148,10 @@ QScrollArea* BudgetStage::scrolled(QWidget* widget) {
     return scroll;
 }
 
-void BudgetStage::show() {
+void BudgetStage::showParts(unsigned) {
     const Run* run = session_.shown();
     const RunFinding* finding = session_.currentFinding();
-    // A hidden stage catches up when it is shown.
-    if (run == nullptr || finding == nullptr || !isVisible())
+    if (run == nullptr || finding == nullptr)
         return;
     const Service* service = session_.catalogue().service(run->serviceId);
     question_->setText(
@@ -262,11 +262,6 @@ void BudgetStage::showSystemWorking() {
             showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
 }
 
-void BudgetStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    show();
-}
-
 void BudgetStage::showPlot(const RunFinding& f) {
     PlotContent content;
     content.title = tr("Insertion loss");
@@ -320,19 +315,6 @@ void BudgetStage::showPlot(const RunFinding& f) {
     plot_->setContent(content);
 }
 
-/// How far the cable goes with its cords, were there no permanent link to be proven.
-double BudgetStage::channelReachM() const {
-    const Run* run = session_.shown();
-    const Service* service =
-        run == nullptr ? nullptr : session_.catalogue().service(run->serviceId);
-    if (service == nullptr)
-        return 0;
-    ReachQuestion question =
-        questionOf(*run, session_.job().info, session_.catalogue(), *service, nullptr);
-    question.permanent.reset();
-    return findReach(question, session_.catalogue()).channelM.value_or(0);
-}
-
 void BudgetStage::showVerdict(const RunFinding& f) {
     const auto units = session_.units();
     QString answer;
@@ -375,7 +357,9 @@ void BudgetStage::showVerdict(const RunFinding& f) {
         reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
     if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
         reason += tr(". Channel %1, permanent link %2")
-                      .arg(q(formatLength(channelReachM(), units, 0)),
+                      .arg(q(formatLength(channelReachM(*session_.shown(), session_.job().info,
+                                                        session_.catalogue()),
+                                          units, 0)),
                            q(formatLength(*f.reach.permanentM, units, 0)));
     if (f.powered && f.powered->reason.empty())
         reason += tr(". Power type %1: %2 V and %3 there, about %4 in its bundle")

@@ -6,7 +6,7 @@
 #include "app/frame/loss_plot.h"
 #include "app/frame/panel.h"
 #include "app/frame/run_sheet.h"
-#include "app/frame/session.h"
+#include "app/frame/stage.h"
 #include <QScrollArea>
 
 namespace burin {
@@ -58,19 +58,17 @@ private:
 };
 
 /// Budget: will it hold, how far does the cable go, where do the dB go, what would cure it.
-class BudgetStage : public QWidget {
+class BudgetStage : public Stage {
     Q_OBJECT
 public:
     explicit BudgetStage(Session& session, QWidget* parent = nullptr);
     RunSheet* sheet() { return sheet_; }
 
 protected:
-    void showEvent(QShowEvent* event) override;
+    void showParts(unsigned parts) override;
 
 private:
-    void show();
     void showPlot(const RunFinding& finding);
-    [[nodiscard]] double channelReachM() const;
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();
@@ -82,7 +80,6 @@ private:
                          const BusChainFinding* wave);
     QScrollArea* scrolled(QWidget* widget);
 
-    Session& session_;
     QLabel *question_, *answer_, *reason_, *judged_;
     RunSheet* sheet_;
     LossPlot* plot_;

@@ -150,7 +150,8 @@ void DbBar::paintEvent(QPaintEvent*) {
     const double barHeight = theme.px(16);
     for (std::size_t i = 0; i < f->parts.size(); ++i) {
         const double wide = std::max(0.0, f->parts[i].lossDb) / most * w;
-        const std::size_t colour = f->parts[i].name == "warmth" ? 3 : std::min<std::size_t>(i, 2);
+        const std::size_t colour =
+            f->parts[i].of == LossOf::Warmth ? 3 : std::min<std::size_t>(i, 2);
         p.fillRect(QRectF(x, 2, wide, barHeight), colours[colour]);
         x += wide;
     }
@@ -170,7 +171,8 @@ void DbBar::paintEvent(QPaintEvent*) {
         y += row;
     };
     for (std::size_t i = 0; i < f->parts.size(); ++i) {
-        const std::size_t colour = f->parts[i].name == "warmth" ? 3 : std::min<std::size_t>(i, 2);
+        const std::size_t colour =
+            f->parts[i].of == LossOf::Warmth ? 3 : std::min<std::size_t>(i, 2);
         line(q(f->parts[i].name), f->parts[i].lossDb, &colours[colour]);
     }
     line(limited ? tr("together, of %1 dB").arg(q(formatFixed(limit, 1))) : tr("together"), total,

@@ -2,25 +2,20 @@
 #include "app/frame/panel.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/job/system_edit.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
+#include "core/edit/system_edit.h"
+#include "core/edit/typed_field.h"
+#include "core/job/row_at.h"
 #include "core/units/units.h"
 #include <QAbstractItemView>
+#include <utility>
 
 namespace burin {
-namespace {
-
-QString plain(double value) {
-    return QString::number(value, 'g', 6);
-}
-
-} // namespace
-
 SystemSheet::SystemSheet(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), grid_(new QGridLayout(this)),
       placeLabel_(new QLabel(this)), place_(new QComboBox(this)), partLabel_(new QLabel(this)),
-      part_(new QLineEdit(this)), proposal_(words(Voice::Small, this)),
-      adopt_(link(tr("Adopt"), this)) {
+      part_(new SheetField(session, {}, QStringLiteral("part"), this)),
+      proposal_(words(Voice::Small, this)), adopt_(link(tr("Adopt"), this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
     grid_->setHorizontalSpacing(8);
     grid_->setVerticalSpacing(4);
@@ -28,7 +23,6 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     place_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     place_->setMinimumContentsLength(6);
     placeLabel_->setBuddy(place_);
-    part_->setObjectName(QStringLiteral("part"));
     part_->setMinimumWidth(80);
     part_->setPlaceholderText(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
     partLabel_->setBuddy(part_);
@@ -46,140 +40,88 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     for (const int column : {1, 3, 5, 7})
         grid_->setColumnStretch(column, 1);
     connect(place_, &QComboBox::activated, this, [this] { placeChosen(); });
-    connect(part_, &QLineEdit::editingFinished, this, [this] { keepPart(); });
+    connect(part_, &SheetField::typed, this, [this] { keepPart(); });
     connect(adopt_, &QPushButton::clicked, this, [this] { adopt(); });
 }
 
-SystemSheet::Field& SystemSheet::addField(Kind kind, const QString& text, const QString& tip,
-                                          const char* name, int row, int column, double least,
-                                          double most) {
+SystemSheet::Field& SystemSheet::addField(burin::Kind of, const char* name, const QString& text,
+                                          const QString& tip, const char* objectName, int row,
+                                          int column, double scale) {
     Field& field = fields_.emplace_back();
-    field.kind = kind;
-    field.least = least;
-    field.most = most;
+    field.of = of;
+    field.name = name;
+    field.as = {scale, 1};
     field.label = new QLabel(text, this);
-    field.edit = new QLineEdit(this);
-    field.edit->setObjectName(QLatin1String(name));
-    field.edit->setAccessibleName(text);
+    field.edit = new SheetField(session_, text, QLatin1String(objectName), this);
     field.edit->setToolTip(tip);
     field.edit->setMinimumWidth(32);
     field.label->setBuddy(field.edit);
     grid_->addWidget(field.label, row, column);
     grid_->addWidget(field.edit, row, column + 1);
-    connect(field.edit, &QLineEdit::editingFinished, this, [this, &field] { keep(field); });
+    connect(field.edit, &SheetField::typed, this,
+            [this, &field](const QString& entered) { keep(field, entered); });
     return field;
 }
 
 void SystemSheet::addDistributionFields() {
-    const auto add = [&](const QString& text, const QString& tip, const char* name, int column,
-                         double least, double most, auto member,
-                         std::optional<bool> satellite = std::nullopt, int row = 1) {
-        Field& field = addField(Kind::Distribution, text, tip, name, row, column, least, most);
+    const auto add = [&](const char* name, const QString& text, const QString& tip,
+                         const char* objectName, int column,
+                         std::optional<bool> satellite = std::nullopt, int row = 1) -> Field& {
+        Field& field =
+            addField(burin::Kind::Distribution, name, text, tip, objectName, row, column);
         field.satellite = satellite;
-        field.get = [this, member]() -> std::optional<double> {
-            const Distribution* d = distribution();
-            if (d == nullptr)
-                return std::nullopt;
-            if constexpr (std::is_same_v<std::decay_t<decltype(d->*member)>, std::optional<double>>)
-                return d->*member;
-            else
-                return std::optional<double>(d->*member);
-        };
-        field.set = [this, member, text](std::optional<double> value) {
-            change(tr("%1 of").arg(text.toLower()), [&](Distribution& d) {
-                using Value = std::decay_t<decltype(d.*member)>;
-                if constexpr (std::is_same_v<Value, std::optional<double>>)
-                    d.*member = value;
-                else
-                    d.*member = static_cast<Value>(value.value_or(0));
-            });
-        };
+        return field;
     };
-    add(tr("Head"), tr("Level at the head at the bottom of the band"), "headLevelOf", 0, -60, 140,
-        &Distribution::headLevel);
-    headLabel_ = fields_.back().label;
-    add(tr("Slope, dB"), tr("Added to the head's level at the top of the band"), "slope", 2, -40,
-        40, &Distribution::slopeDb);
-    add(tr("Channels"), tr("Carried at once: they lower what an amplifier may give"), "channels", 4,
-        1, 10000, &Distribution::channels, false);
-    add(tr("Head outputs"), tr("How many cables the head can feed; 0 for as many as are used"),
-        "headOutputs", 4, 0, 64, &Distribution::headOutputs, true);
-    add(tr("Head takes, A"), tr("What the head draws from a receiver"), "headAmpere", 6, 0, 5,
-        &Distribution::headAmpere, true);
-    const auto noise = [&](int row, int column, bool satellite) {
-        add(tr("C/N, dB"),
-            tr("Carrier to noise at the head; empty: what a source of its kind gives"),
-            satellite ? "headNoiseSatellite" : "headNoise", column, 0, 150,
-            &Distribution::headCarrierToNoiseDb, satellite, row);
-    };
-    noise(1, 6, false);
-    noise(2, 0, true);
+    headLabel_ = add("headLevel", tr("Head"), tr("Level at the head at the bottom of the band"),
+                     "headLevelOf", 0)
+                     .label;
+    add("slopeDb", tr("Slope, dB"), tr("Added to the head's level at the top of the band"), "slope",
+        2);
+    add("channels", tr("Channels"), tr("Carried at once: they lower what an amplifier may give"),
+        "channels", 4, false);
+    add("headOutputs", tr("Head outputs"),
+        tr("How many cables the head can feed; 0 for as many as are used"), "headOutputs", 4, true);
+    add("headAmpere", tr("Head takes, A"), tr("What the head draws from a receiver"), "headAmpere",
+        6, true);
+    const QString noise =
+        tr("Carrier to noise at the head; empty: what a source of its kind gives");
+    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoise", 6, false);
+    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoiseSatellite", 0, true, 2);
 }
 
 void SystemSheet::addBusFields() {
-    const auto device = [this]() -> const BusDevice* {
-        const BusChain* b = bus();
-        return b == nullptr ? nullptr : &b->devices[*b->deviceAt(session_.currentId())];
-    };
-    const auto ofDevice = [&](const QString& text, const QString& tip, const char* name, int row,
-                              int column, double most, double scale, auto member) -> Field& {
-        Field& field = addField(Kind::Bus, text, tip, name, row, column, 0, most);
-        field.get = [device, member, scale]() -> std::optional<double> {
-            const BusDevice* d = device();
-            if (d == nullptr)
-                return std::nullopt;
-            if constexpr (std::is_same_v<std::decay_t<decltype(d->*member)>, double>)
-                return d->*member * scale;
-            else
-                return d->*member ? std::optional(*(d->*member) * scale) : std::nullopt;
-        };
-        field.set = [this, member, scale, text](std::optional<double> value) {
-            change(tr("%1 of").arg(text.toLower()), [&](BusChain& b) {
-                auto& target = b.devices[*b.deviceAt(session_.currentId())].*member;
-                if constexpr (std::is_same_v<std::decay_t<decltype(target)>, double>)
-                    target = value.value_or(0) / scale;
-                else
-                    target = value ? std::optional(*value / scale) : std::nullopt;
-            });
-        };
-        return field;
-    };
-    const auto ofBus = [&](const QString& text, const QString& tip, const char* name, int row,
-                           int column, double least, double most, double scale, auto member) {
-        Field& field = addField(Kind::Bus, text, tip, name, row, column, least, most);
-        field.get = [this, member, scale]() -> std::optional<double> {
-            const BusChain* b = bus();
-            return b == nullptr ? std::nullopt : std::optional<double>(b->*member * scale);
-        };
-        field.set = [this, member, scale, text](std::optional<double> value) {
-            change(tr("%1 of").arg(text.toLower()), [&](BusChain& b) {
-                b.*member =
-                    static_cast<std::decay_t<decltype(b.*member)>>(value.value_or(0) / scale);
-            });
-        };
-    };
-    ofDevice(tr("Stub"), tr("From the chain to the device, same cable"), "stub", 0, 4, 1000, 1,
-             &BusDevice::stubM)
-        .length = true;
-    ofDevice(tr("Terminator, Ω"), tr("Across the bus at this device; empty for none"), "terminator",
-             0, 6, 10000, 1, &BusDevice::terminatorOhm)
-        .least = 1;
-    ofDevice(tr("Takes, mA"), tr("Peak current of the device, from the bus's supply"), "takes", 1,
-             0, 10000, 1000, &BusDevice::ampere);
-    ofDevice(tr("Strike, mA"), tr("Current of a strike fed by the same pair"), "strike", 1, 2,
-             10000, 1000, &BusDevice::strikeAmpere);
-    ofDevice(tr("Needs, V"), tr("Least volts of the device"), "needs", 1, 4, 100, 1,
-             &BusDevice::leastV);
-    ofDevice(tr("Bears, V"), tr("Most volts of the device; empty when not known"), "bears", 1, 6,
-             100, 1, &BusDevice::mostV);
-    ofBus(tr("Supply, V"), tr("0 where every device has a supply of its own"), "supply", 2, 0, 0,
-          100, 1, &BusChain::supplyV);
-    ofBus(tr("± %"), tr("How far the supply may be off"), "supplyTolerance", 2, 2, 0, 50, 100,
-          &BusChain::supplyToleranceShare);
-    ofBus(tr("Pairs"), tr("Of the cable, in parallel for the supply"), "supplyPairs", 2, 4, 1, 100,
-          1, &BusChain::supplyPairs);
-    ofBus(tr("kbit/s"), tr("Bit rate of the bus"), "bitRate", 2, 6, 0.1, 100000, 1,
-          &BusChain::bitRateKbit);
+    constexpr double milli = 1000;
+    constexpr double percent = 100;
+    const auto device = burin::Kind::Device;
+    const auto bus = burin::Kind::Bus;
+    addField(device, "stubM", tr("Stub"), tr("From the chain to the device, same cable"), "stub", 0,
+             4);
+    addField(device, "terminatorOhm", tr("Terminator, Ω"),
+             tr("Across the bus at this device; empty for none"), "terminator", 0, 6);
+    addField(device, "ampere", tr("Takes, mA"),
+             tr("Peak current of the device, from the bus's supply"), "takes", 1, 0, milli);
+    addField(device, "strikeAmpere", tr("Strike, mA"),
+             tr("Current of a strike fed by the same pair"), "strike", 1, 2, milli);
+    addField(device, "leastV", tr("Needs, V"), tr("Least volts of the device"), "needs", 1, 4);
+    addField(device, "mostV", tr("Bears, V"), tr("Most volts of the device; empty when not known"),
+             "bears", 1, 6);
+    addField(bus, "supplyV", tr("Supply, V"), tr("0 where every device has a supply of its own"),
+             "supply", 2, 0);
+    addField(bus, "supplyToleranceShare", tr("± %"), tr("How far the supply may be off"),
+             "supplyTolerance", 2, 2, percent);
+    addField(bus, "supplyPairs", tr("Pairs"), tr("Of the cable, in parallel for the supply"),
+             "supplyPairs", 2, 4);
+    addField(bus, "bitRateKbit", tr("kbit/s"), tr("Bit rate of the bus"), "bitRate", 2, 6);
+}
+
+/// Of what the field is shown; empty: of nothing now.
+std::string SystemSheet::idFor(const Field& field) const {
+    if (field.of == burin::Kind::Distribution)
+        return distribution() == nullptr ? std::string() : distribution()->id;
+    const BusChain* b = bus();
+    if (b == nullptr)
+        return {};
+    return field.of == burin::Kind::Bus ? b->id : b->devices[*b->deviceAt(session_.currentId())].id;
 }
 
 const Distribution* SystemSheet::distribution() const {
@@ -199,47 +141,14 @@ void SystemSheet::commit(const QString& title, const System* before, std::option
     session_.commit({(title + QLatin1Char(' ') + name).toStdString(), {put(was, after)}});
 }
 
-void SystemSheet::change(const QString& title, const std::function<void(Distribution&)>& change) {
-    if (const Distribution* d = distribution()) {
-        Distribution after = *d;
-        change(after);
-        commit(title, d, std::optional(after));
-    }
-}
-
-void SystemSheet::change(const QString& title, const std::function<void(BusChain&)>& change) {
-    if (const BusChain* b = bus()) {
-        BusChain after = *b;
-        change(after);
-        commit(title, b, std::optional(after));
-    }
-}
-
-void SystemSheet::refused(QLineEdit* edit, const Fault& fault) {
-    edit->setStyleSheet(
-        QStringLiteral("border: 1px solid %1;").arg(Theme::instance().tokens().rust.name()));
-    emit session_.message(q(fault.text()), true);
-}
-
-void SystemSheet::keep(const Field& field) {
-    if (!field.edit->isModified())
-        return;
-    const std::string text = field.edit->text().trimmed().toStdString();
-    std::optional<double> value;
-    if (!text.empty()) {
-        const auto read = field.length ? parseLengthM(text, session_.units())
-                                       : parseNumber(text, field.label->text().toStdString());
-        if (!read)
-            return refused(field.edit, read.error());
-        if (*read < field.least || *read > field.most)
-            return refused(field.edit,
-                           {field.label->text().toStdString(), 0, 0, "“" + text + "” cannot be",
-                            "Type " + plain(field.least).toStdString() + " to " +
-                                plain(field.most).toStdString()});
-        value = *read;
-    }
-    field.edit->setModified(false);
-    field.set(value);
+void SystemSheet::keep(const Field& field, const QString& text) {
+    const std::string called = field.label->text().toStdString();
+    const auto value = readTyped(*tableOf(field.of).field(field.name), text.toStdString(),
+                                 session_.units(), called, field.as);
+    if (!value)
+        return field.edit->refuse(value.error());
+    session_.commit(
+        setField(session_.pending(), field.of, {idFor(field)}, field.name, *value, called));
 }
 
 void SystemSheet::setPart(int part) {
@@ -257,26 +166,25 @@ void SystemSheet::refresh() {
                                    : Kind::None;
     if (kind_ == Kind::None)
         return;
+    const bool sameRun = std::exchange(shownFor_, session_.currentId()) == session_.currentId();
     const bool in = kind_ == Kind::Bus ? bus() != nullptr : distribution() != nullptr;
     for (const auto& field : fields_)
-        if (!in || field.kind != kind_) {
+        if (!in || isOf(field) != kind_) {
             field.label->hide();
             field.edit->hide();
         }
     for (const auto& field : fields_) {
         const bool used =
-            in && field.kind == kind_ &&
+            in && isOf(field) == kind_ &&
             field.satellite.value_or(service->oneReceiverACable) == service->oneReceiverACable;
         field.label->setVisible(used);
         field.edit->setVisible(used);
-        if (!used || (field.edit->hasFocus() && field.edit->isModified()))
-            continue;
-        const auto value = field.get();
-        field.edit->setText(!value         ? QString()
-                            : field.length ? q(formatLength(*value, session_.units()))
-                                           : plain(*value));
-        field.edit->setModified(false);
-        field.edit->setStyleSheet({});
+        if (used)
+            field.edit->showText(
+                q(typedText(*tableOf(field.of).field(field.name),
+                            valueAt(session_.pending(), field.of, idFor(field), field.name),
+                            session_.units(), field.as)),
+                sameRun ? SheetField::Of::TheSame : SheetField::Of::Another);
     }
     if (service->levelWindow)
         headLabel_->setText(tr("Head, %1").arg(q(service->levelWindow->unit)));
@@ -385,10 +293,12 @@ void SystemSheet::goOn(const std::string& id, std::size_t after) {
     if (mine != nullptr && mine->id != id)
         edit.changes.push_back(put(std::optional(*mine), withoutRun(*mine, run.id)));
     if (id == "new")
-        edit.changes.push_back(put(std::optional<BusChain>{}, std::optional(newBus(run))));
+        edit.changes.push_back(
+            put(std::optional<BusChain>{}, std::optional(newBus(session_.pending(), run))));
     else if (const BusChain* target = byId(session_.pending().buses, id))
         edit.changes.push_back(
-            put(std::optional(*target), std::optional(goingOn(*target, run, after))));
+            put(std::optional(*target),
+                std::optional(goingOn(*target, session_.pending(), run, after))));
     session_.commit(edit);
 }
 
@@ -409,14 +319,12 @@ void SystemSheet::showPart() {
         outlet ? tr("splitter 4, tap 14, amplifier 20 slope 6, multiswitch 8, pad 6, equaliser 9, "
                     "dc-block, surge-arrester")
                : tr("Change it, or empty it to take the part out"));
-    part_->setText(outlet ? QString() : q(treeUnitText(part->unit)));
-    part_->setModified(false);
-    part_->setStyleSheet({});
+    part_->showText(outlet ? QString() : q(treeUnitText(part->unit)), SheetField::Of::Another);
 }
 
 void SystemSheet::keepPart() {
     const Distribution* d = distribution();
-    if (!part_->isModified() || d == nullptr)
+    if (d == nullptr)
         return;
     const bool known = chosen_ >= 0 && chosen_ < static_cast<int>(d->parts.size());
     const DistributionPart* part =
@@ -426,19 +334,17 @@ void SystemSheet::keepPart() {
     const bool outlet = part->unit.part == TreePart::Outlet;
     const std::string text = part_->text().trimmed().toStdString();
     if (text.empty()) {
-        part_->setModified(false);
         if (outlet)
             return;
         auto after = withoutPart(*d, part->id);
         if (!after)
-            return refused(part_, after.error());
+            return part_->refuse(after.error());
         commit(tr("take out %1 of").arg(q(part->name)), d, std::move(*after));
         return;
     }
     const auto unit = parseTreeUnit(text);
     if (!unit)
-        return refused(part_, unit.error());
-    part_->setModified(false);
+        return part_->refuse(unit.error());
     if (outlet) {
         commit(tr("put %1 in").arg(q(text)), d, std::optional(withPartAhead(*d, part->id, *unit)));
         return;

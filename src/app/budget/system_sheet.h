@@ -1,9 +1,9 @@
 #pragma once
-#include "app/frame/session.h"
+#include "app/frame/sheet_field.h"
+#include "core/edit/typed_field.h"
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
 #include <list>
 
@@ -27,20 +27,21 @@ public:
 private:
     struct Field {
         QLabel* label = nullptr;
-        QLineEdit* edit = nullptr;
-        Kind kind = Kind::None;
-        std::function<std::optional<double>()> get;
-        std::function<void(std::optional<double>)> set;
-        double least = 0, most = 0;
-        bool length = false;           ///< in the units shown
+        SheetField* edit = nullptr;
+        burin::Kind of = burin::Kind::Bus;
+        const char* name = ""; ///< of the field of that kind
+        TypedAs as;
         std::optional<bool> satellite; ///< of satellite alone, or of everything else
     };
-    Field& addField(Kind kind, const QString& text, const QString& tip, const char* name, int row,
-                    int column, double least, double most);
+    Field& addField(burin::Kind of, const char* name, const QString& text, const QString& tip,
+                    const char* objectName, int row, int column, double scale = 1);
     void addDistributionFields();
     void addBusFields();
-    void keep(const Field& field);
-    void refused(QLineEdit* edit, const Fault& fault);
+    [[nodiscard]] std::string idFor(const Field& field) const;
+    [[nodiscard]] static Kind isOf(const Field& field) {
+        return field.of == burin::Kind::Distribution ? Kind::Distribution : Kind::Bus;
+    }
+    void keep(const Field& field, const QString& text);
     void fillPlaces();
     void placeChosen();
     void hang(const std::string& distributionId, const std::string& from, bool fromTap);
@@ -52,8 +53,6 @@ private:
 
     [[nodiscard]] const Distribution* distribution() const;
     [[nodiscard]] const BusChain* bus() const;
-    void change(const QString& title, const std::function<void(Distribution&)>& change);
-    void change(const QString& title, const std::function<void(BusChain&)>& change);
     template <typename System>
     void commit(const QString& title, const System* before, std::optional<System> after);
 
@@ -63,12 +62,13 @@ private:
     QLabel* placeLabel_;
     QComboBox* place_;
     QLabel* partLabel_;
-    QLineEdit* part_;
+    SheetField* part_;
     QLabel* proposal_;
     QPushButton* adopt_;
     std::list<Field> fields_;
     Kind kind_ = Kind::None;
     int chosen_ = -1;
+    std::string shownFor_; ///< the run it shows
 };
 
 } // namespace burin

@@ -1,7 +1,7 @@
 #include "app/budget/tree_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/job/system_edit.h"
+#include "core/edit/system_edit.h"
 #include "core/units/units.h"
 #include <QKeyEvent>
 #include <QMouseEvent>

@@ -1,6 +1,8 @@
 #include "app/frame/run_sheet.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/edit/typed_field.h"
+#include "core/job/ports.h"
 #include "core/units/units.h"
 #include <QGridLayout>
 #include <set>
@@ -25,22 +27,21 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     service_ = addChoice(tr("Carries"), "service", 0, 0);
     cable_ = addChoice(tr("Cable"), "cable", 0, 2);
     length_ = addField(tr("Length"), tr("61.5, 61.5 m, 201 ft, 3' 6\""), "length", 96, 0, 4);
-    ends_ =
-        addField(tr("From → to"), tr("Panel A port 07 → bench wall, left jack"), "ends", 180, 0, 6);
+    ends_ = addField(tr("From → to"),
+                     tr("Panel A port 07 → bench wall, left jack; on the plan a port will do: "
+                        "port 7 → jack 2"),
+                     "ends", 180, 0, 6);
     way_ = addField(tr("Way"),
                     tr("Stretches from the near end: riser 12 m; tray 34 m 31 °C 23 "
                        "beside; wall drop 15.5 m"),
                     "way", 260, 1, 0, 3);
     nearCord_ = addField(tr("Cords"), tr("Cord at the near end; 0 for none"), "nearCord", 64, 1, 4);
-    farCord_ = new QLineEdit(this);
-    farCord_->setObjectName(QStringLiteral("farCord"));
+    farCord_ = new SheetField(session_, tr("Cord at the far end"), QStringLiteral("farCord"), this);
     farCord_->setToolTip(tr("Cord at the far end; 0 for none"));
-    farCord_->setAccessibleName(tr("Cord at the far end"));
     connector_ = addChoice(tr("Connections"), "connector", 1, 6);
-    counts_ = new QLineEdit(this);
-    counts_->setObjectName(QStringLiteral("counts"));
+    counts_ = new SheetField(session_, tr("Connections at near and far end"),
+                             QStringLiteral("counts"), this);
     counts_->setToolTip(tr("How many connections at the near and far end: 1+1"));
-    counts_->setAccessibleName(tr("Connections at near and far end"));
     powerType_ = addChoice(tr("Power"), "powerType", 2, 0);
     powerTypeLabel_ = labelOf(powerType_);
     powerType_->setToolTip(tr("Power over the data pairs: it warms the bundle, and must arrive"));
@@ -100,16 +101,18 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     });
     connect(connector_, &QComboBox::activated, this, [this] { keepConnections(); });
     connect(length_, &QLineEdit::textEdited, this, [this](const QString& t) { previewLength(t); });
-    connect(length_, &QLineEdit::editingFinished, this, [this] { keepLength(); });
-    connect(way_, &QLineEdit::editingFinished, this, [this] { keepWay(); });
-    connect(nearCord_, &QLineEdit::editingFinished, this,
-            [this] { keepCord(nearCord_, End::Near); });
-    connect(farCord_, &QLineEdit::editingFinished, this, [this] { keepCord(farCord_, End::Far); });
-    connect(counts_, &QLineEdit::editingFinished, this, [this] { keepConnections(); });
-    connect(extra_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
-    connect(band_, &QLineEdit::editingFinished, this, [this] { keepExtra(); });
-    connect(power_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
-    connect(ratio_, &QLineEdit::editingFinished, this, [this] { keepPower(); });
+    connect(length_, &SheetField::typed, this, &RunSheet::keepLength);
+    connect(way_, &SheetField::typed, this, &RunSheet::keepWay);
+    connect(nearCord_, &SheetField::typed, this, [this] { keepCord(nearCord_, End::Near); });
+    connect(farCord_, &SheetField::typed, this, [this] { keepCord(farCord_, End::Far); });
+    connect(counts_, &SheetField::typed, this, &RunSheet::keepConnections);
+    connect(extra_, &SheetField::typed, this, [this] {
+        const bool level = serviceOf() != nullptr && serviceOf()->levelWindow.has_value();
+        keepField(extra_, level ? "headLevel" : "lossBudgetDb");
+    });
+    connect(band_, &SheetField::typed, this, &RunSheet::keepBand);
+    connect(power_, &SheetField::typed, this, [this] { keepField(power_, "powerW"); });
+    connect(ratio_, &SheetField::typed, this, [this] { keepField(ratio_, "loadRatio"); });
     connect(powerType_, &QComboBox::activated, this, [this] {
         const int chosen = powerType_->currentData().toInt();
         const bool byClass = chosen > classesFrom;
@@ -118,15 +121,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
             run.poweredClass = byClass ? std::optional(chosen - classesFrom) : std::nullopt;
         });
     });
-    connect(ends_, &QLineEdit::editingFinished, this, [this] {
-        if (!ends_->isModified())
-            return;
-        const QStringList parts = ends_->text().split(QStringLiteral("→"));
-        session_.changeSelected(tr("ends"), [&](Run& run) {
-            run.nearEnd = parts.value(0).trimmed().toStdString();
-            run.farEnd = parts.value(1).trimmed().toStdString();
-        });
-    });
+    connect(ends_, &SheetField::typed, this, &RunSheet::keepEnds);
     for (auto signal : {&Session::selectionChanged, &Session::jobChanged, &Session::unitsChanged})
         connect(&session, signal, this, [this] { show(); });
     connect(&session, &Session::previewChanged, this, [this] {
@@ -135,13 +130,11 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     });
 }
 
-QLineEdit* RunSheet::addField(const QString& text, const QString& tip, const char* name, int width,
-                              int row, int column, int span) {
+SheetField* RunSheet::addField(const QString& text, const QString& tip, const char* name, int width,
+                               int row, int column, int span) {
     auto* grid = static_cast<QGridLayout*>(layout());
     auto* label = new QLabel(text, this);
-    auto* field = new QLineEdit(this);
-    field->setObjectName(QLatin1String(name));
-    field->setAccessibleName(text);
+    auto* field = new SheetField(session_, text, QLatin1String(name), this);
     field->setToolTip(tip);
     field->setMinimumWidth(width / 2);
     label->setBuddy(field);
@@ -205,15 +198,10 @@ void RunSheet::show() {
     const auto units = session_.units();
     const bool sameRuns = shownFor_ == session_.selected();
     shownFor_ = session_.selected();
-    const auto set = [sameRuns](QLineEdit* field, const QString& text) {
-        // What is being typed stays, until another run is looked at.
-        if (sameRuns && field->isModified())
-            return;
-        field->setText(text);
-        field->setModified(false);
+    const auto of = sameRuns ? SheetField::Of::TheSame : SheetField::Of::Another;
+    const auto set = [of](SheetField* field, const QString& text) {
+        field->showText(text, of);
         field->setPlaceholderText(text.isEmpty() ? tr("several") : QString());
-        field->setStyleSheet({});
-        field->setCursorPosition(0);
     };
     const auto choose = [](QComboBox* box, const QString& id) {
         box->setCurrentIndex(id.isEmpty() ? -1 : box->findData(id));
@@ -232,16 +220,21 @@ void RunSheet::show() {
                 .arg(connectionsAt(r, End::Near))
                 .arg(connectionsAt(r, End::Far));
         }));
-    set(ends_, common([](const Run& r) {
-            return r.nearEnd.empty() && r.farEnd.empty()
-                       ? QStringLiteral(" ")
-                       : q(r.nearEnd) + QStringLiteral(" → ") + q(r.farEnd);
+    set(ends_, common([this](const Run& r) {
+            const auto ends = fromTo(session_.job(), r);
+            return ends.empty() ? QStringLiteral(" ") : q(ends);
         }));
-    showExtras(*session_.current(), session_.catalogue().service(session_.current()->serviceId));
+    showExtras(*session_.current(), of);
     showing_ = false;
 }
 
-void RunSheet::showExtras(const Run& run, const Service* service) {
+const Service* RunSheet::serviceOf() const {
+    const Run* run = session_.hasJob() ? session_.current() : nullptr;
+    return run == nullptr ? nullptr : session_.catalogue().service(run->serviceId);
+}
+
+void RunSheet::showExtras(const Run& run, SheetField::Of of) {
+    const Service* service = serviceOf();
     const bool level = service != nullptr && service->levelWindow.has_value();
     const bool budget = service != nullptr && service->lossBudget;
     // A port that negotiates a rate may send power as well.
@@ -266,22 +259,17 @@ void RunSheet::showExtras(const Run& run, const Service* service) {
                            ? tr("Level where this run starts: a test of it alone is judged by it")
                            : tr("Level at the head end, in %1").arg(q(service->levelWindow->unit)));
     const auto& value = level ? run.headLevel : run.lossBudgetDb;
-    extra_->setText(value ? q(formatFixed(*value, 1)) : QString());
-    band_->setText(run.bandToMhz ? QStringLiteral("%1-%2")
-                                       .arg(run.bandFromMhz.value_or(*run.bandToMhz))
-                                       .arg(*run.bandToMhz)
-                                 : QString());
+    extra_->showText(value ? q(formatFixed(*value, 1)) : QString(), of);
+    band_->showText(run.bandToMhz ? QStringLiteral("%1-%2")
+                                        .arg(run.bandFromMhz.value_or(*run.bandToMhz))
+                                        .arg(*run.bandToMhz)
+                                  : QString(),
+                    of);
     const auto shown = [](const std::optional<double>& number) {
         return number ? QString::number(*number) : QString();
     };
-    power_->setText(shown(run.powerW));
-    ratio_->setText(shown(run.loadRatio));
-}
-
-void RunSheet::refused(QLineEdit* field, const Fault& fault) {
-    field->setStyleSheet(
-        QStringLiteral("border: 1px solid %1;").arg(Theme::instance().tokens().rust.name()));
-    emit session_.message(q(fault.text()), true);
+    power_->showText(shown(run.powerW), of);
+    ratio_->showText(shown(run.loadRatio), of);
 }
 
 void RunSheet::previewLength(const QString& text) {
@@ -291,38 +279,29 @@ void RunSheet::previewLength(const QString& text) {
 }
 
 void RunSheet::keepLength() {
-    if (!length_->isModified())
-        return;
     const auto length = parseLengthM(length_->text().toStdString(), session_.units());
     if (!length) {
         session_.dropPreview();
-        return refused(length_, length.error());
+        return length_->refuse(length.error());
     }
-    length_->setModified(false);
     session_.changeSelected(tr("length"),
                             [&](Run& run) { run = withLength(session_.toType(run), *length); });
 }
 
 void RunSheet::keepWay() {
-    if (!way_->isModified())
-        return;
     const auto way = parseWay(way_->text().toStdString(), session_.units());
     if (!way)
-        return refused(way_, way.error());
-    way_->setModified(false);
+        return way_->refuse(way.error());
     session_.changeSelected(tr("way"), [&](Run& run) {
         run.stretches = *way;
         run.followsPlan = false;
     });
 }
 
-void RunSheet::keepCord(QLineEdit* field, End end) {
-    if (!field->isModified())
-        return;
+void RunSheet::keepCord(SheetField* field, End end) {
     const auto length = parseLengthM(field->text().toStdString(), session_.units());
     if (!length)
-        return refused(field, length.error());
-    field->setModified(false);
+        return field->refuse(length.error());
     session_.changeSelected(tr("cord"), [&](Run& run) {
         RunCord cord{end, run.cableId, *length, false};
         for (const auto& c : run.cords)
@@ -342,10 +321,9 @@ void RunSheet::keepConnections() {
     const int farCount = parts.value(1).trimmed().toInt(&farGood);
     if (!counts_->text().isEmpty() &&
         (!good || !farGood || nearCount < 0 || farCount < 0 || nearCount > 20 || farCount > 20))
-        return refused(counts_, {"connections", 0, 0,
-                                 "“" + counts_->text().toStdString() + "” is no pair of counts",
-                                 "Type how many at each end: 1+1"});
-    counts_->setModified(false);
+        return counts_->refuse({"connections", 0, 0,
+                                "“" + counts_->text().toStdString() + "” is no pair of counts",
+                                "Type how many at each end: 1+1"});
     const std::string id = connector_->currentData().toString().toStdString();
     const bool countsGiven = !counts_->text().isEmpty();
     session_.changeSelected(tr("connections"), [&](Run& run) {
@@ -362,16 +340,36 @@ void RunSheet::keepConnections() {
     });
 }
 
-void RunSheet::keepExtra() {
-    if (!extra_->isModified() && !band_->isModified())
-        return;
-    std::optional<double> value;
-    if (!extra_->text().trimmed().isEmpty()) {
-        const auto number = parseNumber(extra_->text().toStdString(), "level");
-        if (!number)
-            return refused(extra_, number.error());
-        value = *number;
+void RunSheet::keepEnds() {
+    const QStringList parts = ends_->text().split(QStringLiteral("→"));
+    session_.changeSelected(tr("ends"), [&](Run& run) {
+        const Job& job = session_.pending();
+        run.near = typedEnd(job, run.near, parts.value(0).toStdString());
+        run.far = typedEnd(job, run.far, parts.value(1).toStdString());
+    });
+}
+
+/// A field of the run that is a figure, as its description has it.
+void RunSheet::keepField(SheetField* field, const char* name) {
+    const std::string called = field->accessibleName().toStdString();
+    const auto value = readTyped(*tableOf(Kind::Run).field(name), field->text().toStdString(),
+                                 session_.units(), called);
+    if (!value)
+        return field->refuse(value.error());
+    // Of several runs those that it means something to.
+    std::vector<std::string> ids;
+    for (const auto& id : session_.selected()) {
+        const Run* run = session_.pending().run(id);
+        const Service* service =
+            run == nullptr ? nullptr : session_.catalogue().service(run->serviceId);
+        if (service != nullptr && (field != extra_ || service->levelWindow.has_value() ==
+                                                          (std::string_view(name) == "headLevel")))
+            ids.push_back(id);
     }
+    session_.commit(setField(session_.pending(), Kind::Run, ids, name, *value, called));
+}
+
+void RunSheet::keepBand() {
     std::optional<double> from;
     std::optional<double> to;
     if (!band_->text().trimmed().isEmpty()) {
@@ -379,56 +377,14 @@ void RunSheet::keepExtra() {
         const auto a = parseNumber(ends.first().toStdString(), "band");
         const auto b = parseNumber(ends.last().toStdString(), "band");
         if (!a || !b || *a <= 0 || *b < *a)
-            return refused(band_, {"band", 0, 0, "“" + band_->text().toStdString() + "” is no band",
-                                   "Type lowest and highest MHz: 156-162"});
+            return band_->refuse({"band", 0, 0, "“" + band_->text().toStdString() + "” is no band",
+                                  "Type lowest and highest MHz: 156-162"});
         from = *a;
         to = *b;
     }
-    extra_->setModified(false);
-    band_->setModified(false);
-    const auto& catalogue = session_.catalogue();
-    session_.changeSelected(tr("level"), [&](Run& run) {
-        const Service* service = catalogue.service(run.serviceId);
-        if (service == nullptr)
-            return;
-        if (service->levelWindow)
-            run.headLevel = value;
-        if (service->lossBudget) {
-            run.lossBudgetDb = value;
-            run.bandFromMhz = from;
-            run.bandToMhz = to;
-        }
-    });
-}
-
-void RunSheet::keepPower() {
-    if (!power_->isModified() && !ratio_->isModified())
-        return;
-    const auto read = [this](QLineEdit* field, const char* what, double least,
-                             std::optional<double>& out) {
-        out.reset();
-        if (field->text().trimmed().isEmpty())
-            return true;
-        const auto number = parseNumber(field->text().toStdString(), what);
-        if (number && *number >= least) {
-            out = *number;
-            return true;
-        }
-        refused(field,
-                number ? Fault{what, 0, 0, "“" + field->text().toStdString() + "” is too little",
-                               "Type " + formatFixed(least, least < 1 ? 3 : 0) + " or more"}
-                       : number.error());
-        return false;
-    };
-    std::optional<double> power;
-    std::optional<double> ratio;
-    if (!read(power_, "power", 0.001, power) || !read(ratio_, "standing-wave ratio", 1, ratio))
-        return;
-    power_->setModified(false);
-    ratio_->setModified(false);
-    session_.changeSelected(tr("power"), [&](Run& run) {
-        run.powerW = power;
-        run.loadRatio = ratio;
+    session_.changeSelected(tr("band"), [&](Run& run) {
+        run.bandFromMhz = from;
+        run.bandToMhz = to;
     });
 }
 

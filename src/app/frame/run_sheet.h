@@ -1,8 +1,7 @@
 #pragma once
-#include "app/frame/session.h"
+#include "app/frame/sheet_field.h"
 #include <QComboBox>
 #include <QLabel>
-#include <QLineEdit>
 
 namespace burin {
 
@@ -18,25 +17,22 @@ public:
     }
 
 private:
-    struct Field {
-        QLabel* label;
-        QWidget* widget;
-    };
-    QLineEdit* addField(const QString& label, const QString& tip, const char* name, int width,
-                        int row, int column, int span = 1);
+    SheetField* addField(const QString& label, const QString& tip, const char* name, int width,
+                         int row, int column, int span = 1);
     QComboBox* addChoice(const QString& label, const char* name, int row, int column);
     [[nodiscard]] QLabel* labelOf(const QWidget* field) const;
     void show();
-    void showExtras(const Run& run, const Service* service);
+    [[nodiscard]] const Service* serviceOf() const; ///< of the run shown; nullptr: none
+    void showExtras(const Run& run, SheetField::Of of);
     void fillChoices();
-    void refused(QLineEdit* field, const Fault& fault);
     void keepLength();
     void previewLength(const QString& text);
     void keepWay();
-    void keepCord(QLineEdit* field, End end);
+    void keepCord(SheetField* field, End end);
     void keepConnections();
-    void keepExtra();
-    void keepPower();
+    void keepEnds();
+    void keepField(SheetField* field, const char* name);
+    void keepBand();
     /// The value if all selected runs agree, else "several".
     template <typename Get> QString common(Get get) const;
 
@@ -44,7 +40,7 @@ private:
     QComboBox *service_, *cable_, *connector_;
     QLabel* powerTypeLabel_ = nullptr;
     QComboBox* powerType_ = nullptr;
-    QLineEdit *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_, *power_,
+    SheetField *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_, *power_,
         *ratio_;
     std::vector<QWidget*> extras_, bands_;
     const Catalogue* filledFrom_ = nullptr;

@@ -1,6 +1,7 @@
 #include "app/frame/runs_panel.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/job/ports.h"
 #include <QDropEvent>
 #include <QKeyEvent>
 #include <QMimeData>
@@ -35,8 +36,8 @@ void RunsModel::rebuild() {
                     continue;
                 if (!filter_.isEmpty()) {
                     const auto* service = session_.catalogue().service(run.serviceId);
-                    const QString words = q(run.label + " " + room.name + " " + run.nearEnd + " " +
-                                            run.farEnd + " " + (service ? service->name : ""));
+                    const QString words = q(run.label + " " + room.name + " " + fromTo(job, run) +
+                                            " " + (service ? service->name : ""));
                     if (!words.contains(filter_, Qt::CaseInsensitive))
                         continue;
                 }

@@ -1,32 +1,16 @@
 #include "app/frame/session.h"
 #include "app/look/painters.h"
-#include "core/job/removal.h"
-#include "files/measured_file.h"
-#include "files/text_cursor.h"
-#include <QFileInfo>
+#include "core/base/lookup.h"
+#include "core/job/run_length.h"
 #include <algorithm>
-#include <unordered_map>
 
 namespace burin {
-namespace {
-
-/// For a look at many of them: finding one in the list takes as long as the list.
-std::unordered_map<std::string_view, const Run*> runsById(const Job& job) {
-    std::unordered_map<std::string_view, const Run*> out;
-    out.reserve(job.runs.size());
-    for (const auto& run : job.runs)
-        out.emplace(run.id, &run);
-    return out;
-}
-
-} // namespace
-
 QString inUnits(const std::string& text, const Session& session) {
     return q(inUnits(text, session.units()));
 }
 
 Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
-    pool_.setMaxThreadCount(1);
+    pool_.setMaxThreadCount(2);
     connect(&store_, &StoreThread::opened, this, [this](const Snapshot& s) {
         preview_.reset();
         waiting_ = 0;
@@ -58,6 +42,7 @@ Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
 
 Session::~Session() {
     ++*generation_;
+    ++*choosing_;
     pool_.waitForDone();
 }
 
@@ -72,8 +57,8 @@ void Session::take(const Snapshot& snapshot) {
     }
     if (job().run(current_) == nullptr)
         current_ = job().runs.empty() ? std::string() : job().runs.front().id;
-    const auto runs = runsById(job());
-    std::erase_if(selected_, [&](const auto& id) { return !runs.contains(id); });
+    const IdFinder<Run> runs(job().runs, selected_.size());
+    std::erase_if(selected_, [&](const auto& id) { return runs.find(id) == nullptr; });
     if (selected_.empty() && !current_.empty())
         selected_ = {current_};
     computeCurrent();
@@ -113,6 +98,7 @@ void Session::publish(int mine, const Snapshot& snapshot,
         if (const Run* run = current(); run != nullptr && site())
             overlaySite(currentFinding_, *run, *site());
         emit findingsChanged();
+        chooseCables();
         // Another run was chosen while its own were looked for.
         if (curesOf != current_ && !curesAreIn())
             recompute();
@@ -121,23 +107,50 @@ void Session::publish(int mine, const Snapshot& snapshot,
 
 void Session::recompute() {
     const int mine = ++*generation_;
-    pool_.start([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
-                 known = findings_, wanted = current_] {
+    beside([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
+            known = findings_, wanted = current_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
         options.cures = false; // verdicts first
         options.site = snapshot.site.get();
-        try {
-            auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
-                                                             *snapshot.files, options,
-                                                             {before.get(), known.get()}));
-            if (all->stopped)
+        auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
+                                                         *snapshot.files, options,
+                                                         {before.get(), known.get()}));
+        if (all->stopped)
+            return;
+        publish(mine, snapshot, all, wanted);
+        auto with = std::make_shared<JobFindings>(*all);
+        findCures(*snapshot.job, *snapshot.catalogue, wanted, *with, options.stop);
+        if (with->curesFor == wanted)
+            publish(mine, snapshot, with, wanted);
+    });
+}
+
+void Session::chooseCables() {
+    const int mine = ++*choosing_;
+    if (current() == nullptr || !site() || !findings_)
+        return;
+    beside([this, mine, choosing = choosing_, snapshot = snapshot_, findings = findings_,
+            wanted = current_] {
+        const Run* run = snapshot.job->run(wanted);
+        if (*choosing != mine || run == nullptr)
+            return;
+        auto choices = std::make_shared<const std::vector<CableChoice>>(
+            chooseCable(*snapshot.job, *run, *snapshot.site, *snapshot.catalogue, findings.get()));
+        QMetaObject::invokeMethod(this, [this, mine, wanted, choices] {
+            if (*choosing_ != mine)
                 return;
-            publish(mine, snapshot, all, wanted);
-            auto with = std::make_shared<JobFindings>(*all);
-            findCures(*snapshot.job, *snapshot.catalogue, wanted, *with, options.stop);
-            if (with->curesFor == wanted)
-                publish(mine, snapshot, with, wanted);
+            choices_ = choices;
+            choicesOf_ = wanted;
+            emit cableChoicesChanged();
+        });
+    });
+}
+
+void Session::beside(const std::function<void()>& work) {
+    pool_.start([this, work] {
+        try {
+            work();
         } catch (const std::exception& unforeseen) {
             // Rather no verdicts than the end of the program.
             const QString what = QString::fromUtf8(unforeseen.what());
@@ -146,6 +159,15 @@ void Session::recompute() {
             });
         }
     });
+}
+
+const std::vector<CableChoice>* Session::cableChoices() const {
+    return choicesOf_ == current_ && hasJob() ? choices_.get() : nullptr;
+}
+
+const std::vector<Closing>& Session::closings() const {
+    static const std::vector<Closing> none;
+    return findings_ ? findings_->closings : none;
 }
 
 void Session::setUnits(UnitSystem units) {
@@ -166,6 +188,7 @@ void Session::select(const std::string& current, std::vector<std::string> all) {
     if (findings_ && !curesAreIn())
         recompute();
     emit selectionChanged();
+    chooseCables();
 }
 
 bool Session::curesAreIn() const {
@@ -255,13 +278,12 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
     if (!hasJob())
         return;
     Edit edit{title.toStdString(), {}};
-    const auto runs = runsById(*pending_);
+    const IdFinder<Run> runs(pending_->runs, selected_.size());
     std::vector<const Run*> changed;
     for (const auto& id : selected_) {
-        const auto it = runs.find(id);
-        if (it == runs.end())
+        const Run* run = runs.find(id);
+        if (run == nullptr)
             continue;
-        const Run* run = it->second;
         Run after = *run;
         change(after);
         if (after == *run)
@@ -277,166 +299,7 @@ void Session::changeSelected(const QString& title, const std::function<void(Run&
 }
 
 Run Session::toType(const Run& kept) const {
-    Run out = kept;
-    if (const Run* laid = job().run(kept.id); kept.followsPlan && laid != nullptr) {
-        out.stretches = laid->stretches;
-        out.followsPlan = false;
-    }
-    return out;
-}
-
-bool Session::addRun(const QString& text) {
-    if (!hasJob())
-        return false;
-    auto parsed = parseNewRun(text.toStdString(), *pending_, catalogue(), units_);
-    if (!parsed) {
-        emit message(q(parsed.error().text()), true);
-        return false;
-    }
-    Edit edit{"add " + parsed->run.label, {}};
-    if (parsed->room)
-        edit.changes.push_back(put(std::optional<Room>{}, parsed->room));
-    edit.changes.push_back(put(std::optional<Run>{}, std::optional(parsed->run)));
-    commitAndSelect(edit);
-    return true;
-}
-
-void Session::duplicateSelected() {
-    if (!hasJob() || selected_.empty())
-        return;
-    Edit edit{"duplicate", {}};
-    LabelMaker labels(*pending_);
-    const auto runs = runsById(*pending_);
-    std::vector<const Run*> copied;
-    for (const auto& id : selected_) {
-        const auto it = runs.find(id);
-        if (it == runs.end())
-            continue;
-        Run copy = likeOf(*it->second);
-        copy.label = labels.next(it->second->label);
-        copy.order = it->second->order + 1;
-        wanted_ = copy.id;
-        edit.changes.push_back(put(std::optional<Run>{}, std::optional(copy)));
-        copied.push_back(it->second);
-    }
-    if (copied.size() == 1)
-        edit.title += " " + copied.front()->label;
-    else
-        edit.title += " " + std::to_string(copied.size()) + " runs";
-    commit(edit);
-}
-
-void Session::removeSelected() {
-    if (!hasJob() || selected_.empty())
-        return;
-    const auto known = runsById(*pending_);
-    Edit edit{"remove", removalOf(*pending_, selected_)};
-    const auto first = known.find(selected_.front());
-    edit.title = selected_.size() == 1 && first != known.end()
-                     ? "remove " + first->second->label
-                     : "remove " + std::to_string(selected_.size()) + " runs";
-    // The next run in the list takes the selection.
-    const auto& runs = pending_->runs;
-    const auto it = std::find_if(runs.begin(), runs.end(),
-                                 [&](const Run& r) { return r.id == selected_.back(); });
-    if (it != runs.end() && it + 1 != runs.end())
-        wanted_ = (it + 1)->id;
-    commit(edit);
-    emit message(tr("%1: Ctrl+Z brings it back").arg(q(edit.title)), false);
-}
-
-void Session::renameRun(const std::string& runId, const QString& label) {
-    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
-    if (run == nullptr || q(run->label) == label.trimmed())
-        return;
-    Run after = *run;
-    after.label = label.trimmed().toStdString();
-    commit({"rename " + run->label, {put(std::optional(*run), std::optional(after))}});
-}
-
-void Session::renameRoom(const std::string& roomId, const QString& name) {
-    const Room* room = hasJob() ? pending_->room(roomId) : nullptr;
-    if (room == nullptr || name.trimmed().isEmpty() || q(room->name) == name.trimmed())
-        return;
-    Room after = *room;
-    after.name = name.trimmed().toStdString();
-    commit({"rename room " + room->name, {put(std::optional(*room), std::optional(after))}});
-}
-
-void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKind link,
-                      const QString& pair, const QString& unit) {
-    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
-    if (run == nullptr)
-        return;
-    Edit edit{"bring in", {}};
-    std::vector<Attachment> attachments;
-    int entry = nextEntry(pending_->measurements);
-    for (const auto& path : paths) {
-        auto bytes = readWholeFile(path.toStdString());
-        if (!bytes) {
-            emit message(q(bytes.error().text()), true);
-            continue;
-        }
-        Measurement m;
-        m.fileName = QFileInfo(path).fileName().toStdString();
-        const auto read = readMeasuredFile(*bytes, m.fileName, unit.toStdString());
-        if (!read && read.error().what.starts_with("the unit of frequency")) {
-            emit needUnit(q(runId), {path}, link, pair);
-            continue;
-        }
-        if (!read) {
-            emit message(q(read.error().text()), true);
-            continue;
-        }
-        m.id = newId();
-        m.runId = runId;
-        m.takenAt = momentNow();
-        m.entry = entry++;
-        m.link = link;
-        m.pair = pair.toStdString();
-        m.frequencyUnit = unit.toStdString();
-        attachments.push_back(attach(m.fileName, std::move(*bytes)));
-        m.fileHash = attachments.back().hash;
-        edit.title += " " + m.fileName;
-        edit.changes.push_back(put(std::optional<Measurement>{}, std::optional(m)));
-    }
-    if (edit.changes.empty())
-        return;
-    edit.title += " for " + run->label;
-    commit(edit, std::move(attachments));
-}
-
-void Session::typeTester(const std::string& runId, LinkKind link, const TesterAnswer& answer) {
-    const Run* run = hasJob() ? pending_->run(runId) : nullptr;
-    if (run == nullptr)
-        return;
-    Measurement m;
-    m.id = newId();
-    m.runId = runId;
-    m.takenAt = momentNow();
-    m.entry = nextEntry(pending_->measurements);
-    m.link = link;
-    m.tester = answer;
-    commit({"typed test of " + run->label, {put(std::optional<Measurement>{}, std::optional(m))}});
-}
-
-void Session::removeMeasurement(const std::string& id) {
-    for (const auto& m : pending_->measurements)
-        if (m.id == id) {
-            commit({"remove a test", {put(std::optional(m), std::optional<Measurement>{})}});
-            return;
-        }
-}
-
-void Session::confirmMeasurement(const std::string& id) {
-    for (const auto& m : pending_->measurements)
-        if (m.id == id) {
-            Measurement after = m;
-            after.confirmed = true;
-            commit({"say that " + m.fileName + " is this run's",
-                    {put(std::optional(m), std::optional(after))}});
-            return;
-        }
+    return typedOver(kept, job().run(kept.id));
 }
 
 } // namespace burin

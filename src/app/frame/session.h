@@ -1,7 +1,8 @@
 #pragma once
 #include "app/frame/store_thread.h"
+#include "core/edit/run_text.h"
+#include "core/finding/cable_choice.h"
 #include "core/finding/job_findings.h"
-#include "core/job/run_text.h"
 #include <QThreadPool>
 #include <atomic>
 
@@ -51,6 +52,11 @@ public:
     /// verdicts.
     [[nodiscard]] bool curesAreIn() const;
 
+    /// Cables for the current run, as its way and service allow; nullptr until they are worked out.
+    [[nodiscard]] const std::vector<CableChoice>* cableChoices() const;
+    /// What will be closed, as last computed.
+    [[nodiscard]] const std::vector<Closing>& closings() const;
+
     /// Shows a run as it would be, not kept, until `commit` or `dropPreview`.
     void preview(const Run& run);
     void dropPreview();
@@ -86,6 +92,7 @@ signals:
     void jobChanged();
     void jobOpened();
     void findingsChanged();
+    void cableChoicesChanged();
     void selectionChanged();
     void previewChanged();
     void unitsChanged();
@@ -99,6 +106,9 @@ private:
     void publish(int mine, const Snapshot& snapshot, const std::shared_ptr<const JobFindings>& all,
                  const std::string& curesOf);
     void computeCurrent();
+    void chooseCables();
+    /// Does it beside the screen; what goes wrong is a message.
+    void beside(const std::function<void()>& work);
 
     StoreThread store_;
     Snapshot snapshot_;
@@ -112,11 +122,14 @@ private:
     std::shared_ptr<const Catalogue> findingsCatalogue_; ///< they point into it
     std::map<std::string, std::size_t> findingOf_;
     std::shared_ptr<const Job> findingsFor_;
+    std::shared_ptr<const std::vector<CableChoice>> choices_;
+    std::string choicesOf_; ///< the run they are of
     RunFinding currentFinding_;
     std::optional<Run> preview_;
     RunFinding previewFinding_;
     QThreadPool pool_;
     std::shared_ptr<std::atomic<int>> generation_ = std::make_shared<std::atomic<int>>(0);
+    std::shared_ptr<std::atomic<int>> choosing_ = std::make_shared<std::atomic<int>>(0);
 };
 
 } // namespace burin

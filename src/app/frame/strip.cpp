@@ -1,6 +1,9 @@
 #include "app/frame/strip.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/finding/run_loss.h"
+#include "core/job/ports.h"
+#include "core/job/run_length.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -80,8 +83,8 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setPen(t.ink2);
     const Cable* cable = session_.catalogue().cable(run->cableId);
     QStringList words;
-    if (!run->nearEnd.empty() || !run->farEnd.empty())
-        words << q(run->nearEnd) + QStringLiteral(" → ") + q(run->farEnd);
+    if (const auto ends = fromTo(session_.job(), *run); !ends.empty())
+        words << q(ends);
     words << q(formatLength(run->lengthM(), session_.units())) +
                  (session_.previewing() ? tr(" (not kept yet)") : QString());
     words << (cable != nullptr ? q(cable->name) : tr("no cable chosen"));
@@ -95,7 +98,7 @@ void Strip::paintEvent(QPaintEvent*) {
     paintMatters(p, *run, theme.px(54));
     paintScale(p, theme.px(88));
     if (below_ == Below::RunningLoss)
-        paintRunningLoss(p, *run, *finding, theme.px(108), height() - theme.px(8));
+        paintRunningLoss(p, *finding, theme.px(108), height() - theme.px(8));
     else
         paintMeasuredLength(p, *finding, theme.px(128));
 }
@@ -193,7 +196,7 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
 void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
-    if (!run.followsPlan || session_.previewing())
+    if (lengthFrom(run) != LengthFrom::Plan || session_.previewing())
         return; // a typed length does not tell where along it something lies
     std::vector<std::pair<double, const SiteFinding*>> along;
     p.setFont(theme.small());
@@ -245,11 +248,11 @@ void Strip::paintScale(QPainter& p, double y) const {
                Qt::AlignRight, metric ? QStringLiteral("m") : QStringLiteral("ft"));
 }
 
-void Strip::paintRunningLoss(QPainter& p, const Run& run, const RunFinding& finding, double top,
+void Strip::paintRunningLoss(QPainter& p, const RunFinding& finding, double top,
                              double bottom) const {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
-    const RunningLoss loss = runningLoss(run, session_.catalogue(), finding.worstMhz);
+    const RunningLoss loss = runningLoss(finding.steps);
     const double most = loss.lossDb.back();
     p.setFont(theme.small());
     p.setPen(t.ink2);
@@ -279,10 +282,7 @@ void Strip::paintRunningLoss(QPainter& p, const Run& run, const RunFinding& find
 void Strip::paintMeasuredLength(QPainter& p, const RunFinding& finding, double y) const {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
-    std::optional<double> length;
-    for (const auto& m : session_.job().measurements)
-        if (m.runId == finding.runId && m.tester.lengthM)
-            length = m.tester.lengthM;
+    const auto length = finding.measuredM;
     p.setFont(theme.small());
     if (!length) {
         p.setPen(t.ink2);

@@ -29,7 +29,7 @@ private:
     void paintLink(QPainter& painter, const Run& run, double y);
     void paintScale(QPainter& painter, double y) const;
     void paintMatters(QPainter& painter, const Run& run, double y) const;
-    void paintRunningLoss(QPainter& painter, const Run& run, const RunFinding& finding, double top,
+    void paintRunningLoss(QPainter& painter, const RunFinding& finding, double top,
                           double bottom) const;
     void paintMeasuredLength(QPainter& painter, const RunFinding& finding, double y) const;
     void keep();

@@ -271,18 +271,9 @@ void Window::showOpen() {
 
 void Window::showDone() {
     showOpen();
-    int predicted = 0;
-    int proven = 0;
-    const auto& all = session_.findings();
-    for (const auto& f : all) {
-        predicted += f.outlook == Outlook::Holds || f.outlook == Outlook::Tight ? 1 : 0;
-        proven += f.state() == State::Pass || f.state() == State::MarginalGood ? 1 : 0;
-    }
-    const double count = std::max<double>(1, static_cast<double>(all.size()));
-    const auto& runs = session_.job().runs;
-    const auto planned =
-        std::count_if(runs.begin(), runs.end(), [](const Run& r) { return r.followsPlan; });
-    QList<double> shares{static_cast<double>(planned) / count, predicted / count, proven / count};
+    const Coverage c = coverageOf(session_.job(), session_.findings());
+    const double count = std::max(1, c.runs);
+    QList<double> shares{c.planned / count, c.predicted / count, c.proven() / count};
     shares.resize(stages_.size());
     line_->setDone(shares);
 }

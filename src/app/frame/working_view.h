@@ -1,5 +1,5 @@
 #pragma once
-#include "core/units/working.h"
+#include "core/base/working.h"
 #include <QWidget>
 
 namespace burin {

@@ -1,91 +1,69 @@
 #include "app/survey/item_lines.h"
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
-#include "core/lookup.h"
-#include <QDate>
+#include "core/base/lookup.h"
+#include "core/edit/typed_field.h"
+#include "core/job/row_at.h"
 
 namespace burin {
 namespace {
 
-/// Puts what `read` makes of a text into a copy of the thing, as one edit.
-template <typename T, typename Read, typename Put>
-auto field(const T& thing, const char* what, Read read, Put put_) {
-    return [thing, what, read, put_](const QString& text) -> Outcome<Edit> {
-        auto value = read(text);
-        if (!value)
-            return refuse(value.error());
-        T after = thing;
-        put_(after, *value);
-        if (after == thing)
-            return Edit{what, {}};
-        return Edit{std::string(what), {put(std::optional(thing), std::optional(after))}};
-    };
-}
+/// A thing of the plan and how its fields become rows of the sheet. What a row keeps is put into
+/// the job as it is then: it may have been dragged since its rows were shown.
+class Lines {
+public:
+    Lines(const Session& session, Kind kind, std::string id)
+        : session_(&session), kind_(kind), id_(std::move(id)) {}
 
-auto asMetres(UnitSystem units) {
-    return [units](const QString& text) { return parseLengthM(text.toStdString(), units); };
-}
-/// Heights may lie below the floor.
-auto asHeight(UnitSystem units) {
-    return [units](const QString& text) -> Outcome<double> {
-        QString plain = text.trimmed();
-        const bool below = plain.startsWith(u'-') || plain.startsWith(QChar(0x2212));
-        if (below)
-            plain.remove(0, 1);
-        auto out = parseLengthM(plain.trimmed().toStdString(), units);
-        if (out && below)
-            *out = -*out;
+    /// Typed, by the field's own description.
+    SheetLine typed(const char* name, const QString& label, const QString& hint = {},
+                    const TypedAs& as = {}) const {
+        const Field* field = typedField(kind_, name);
+        const Json now = valueAt(session_->pending(), kind_, id_, name);
+        SheetLine out;
+        out.label = label;
+        out.value = q(typedText(*field, now, session_->units(), as));
+        out.keep = [line = *this, name, label, field, as](const QString& text) -> Outcome<Edit> {
+            auto value = readTyped(*field, text.toStdString(), line.session_->units(),
+                                   label.toStdString(), as);
+            if (!value)
+                return refuse(value.error());
+            return line.set(name, *value, label);
+        };
+        out.hint = hint;
         return out;
-    };
-}
-auto asWarmth(UnitSystem units) {
-    return [units](const QString& text) { return parseTemperatureC(text.toStdString(), units); };
-}
+    }
+    /// One of a few, by how the screen calls each; kept are `values`.
+    SheetLine chosen(const char* name, const QString& label, const QStringList& words,
+                     std::vector<Json> values) const {
+        Json now = valueAt(session_->pending(), kind_, id_, name);
+        auto it = std::find(values.begin(), values.end(), now);
+        if (it == values.end())
+            it = values.begin();
+        return {label, words[it - values.begin()], words,
+                [line = *this, name, label, words,
+                 values = std::move(values)](const QString& text) -> Outcome<Edit> {
+                    const auto at = std::max<qsizetype>(0, words.indexOf(text));
+                    return line.set(name, values[static_cast<std::size_t>(at)], label);
+                }};
+    }
+    /// One of the words of an enumeration.
+    SheetLine word(const char* name, const QString& label, const QStringList& words) const {
+        std::vector<Json> values;
+        for (const auto kept : typedField(kind_, name)->words)
+            values.emplace_back(std::string(kept));
+        return chosen(name, label, words, std::move(values));
+    }
 
-Outcome<std::string> asText(const QString& text) {
-    return text.trimmed().toStdString();
-}
-Outcome<double> asNumber(const QString& text) {
-    return parseNumber(text.trimmed().toStdString(), "the number");
-}
-Outcome<int> asCount(const QString& text) {
-    const auto number = parseNumber(text.trimmed().toStdString(), "the number");
-    if (!number)
-        return refuse(number.error());
-    if (*number < 0 || *number > 100000)
-        return refuse("number", "“" + text.toStdString() + "” makes no sense", "Type 0 or more");
-    return static_cast<int>(*number);
-}
-/// Millimetres; empty is none.
-Outcome<std::optional<double>> asMm(const QString& text) {
-    QString typed = text.trimmed();
-    if (typed.isEmpty())
-        return std::optional<double>();
-    bool bare = false;
-    typed.toDouble(&bare);
-    const auto metres = parseLengthM((bare ? typed + QStringLiteral(" mm") : typed).toStdString());
-    if (!metres)
-        return refuse(metres.error());
-    return std::optional<double>(*metres * 1000);
-}
-Outcome<std::string> asDate(const QString& text) {
-    const QString typed = text.trimmed();
-    if (!typed.isEmpty() && !QDate::fromString(typed, Qt::ISODate).isValid())
-        return refuse("date", "“" + typed.toStdString() + "” is no date",
-                      "Write year-month-day: 2026-11-26");
-    return typed.toStdString();
-}
+private:
+    [[nodiscard]] Edit set(const char* name, const Json& value, const QString& label) const {
+        return setField(session_->pending(), kind_, {id_}, name, value, label.toStdString());
+    }
 
-QString mmText(const std::optional<double>& mm) {
-    return mm ? q(formatFixed(*mm, 0)) + QStringLiteral(" mm") : QString();
-}
-
-/// One of a list of words, by its place in the list.
-auto oneOf(const QStringList& words) {
-    return [words](const QString& text) -> Outcome<int> {
-        return static_cast<int>(std::max<qsizetype>(0, words.indexOf(text)));
-    };
-}
+    const Session* session_;
+    Kind kind_;
+    std::string id_;
+};
 
 /// How each value of an enumeration is called on the screen.
 template <typename E, std::size_t N>
@@ -108,21 +86,12 @@ QStringList pathwayWords() {
 /// A choice among things of the job by their names, the first of none.
 struct Named {
     QStringList names{QObject::tr("none")};
-    std::vector<std::string> ids{{}};
+    std::vector<Json> ids{Json()};
     void add(const std::string& id, const std::string& name) {
-        if (std::find(ids.begin(), ids.end(), id) != ids.end())
+        if (std::find(ids.begin(), ids.end(), Json(id)) != ids.end())
             return;
-        ids.push_back(id);
+        ids.emplace_back(id);
         names << q(name);
-    }
-    [[nodiscard]] QString nameOf(const std::string& id) const {
-        const auto it = std::find(ids.begin(), ids.end(), id);
-        return it == ids.end() ? names.front() : names[it - ids.begin()];
-    }
-    [[nodiscard]] auto reader() const {
-        return [*this](const QString& text) -> Outcome<std::string> {
-            return ids[static_cast<std::size_t>(std::max<qsizetype>(0, names.indexOf(text)))];
-        };
     }
 };
 
@@ -134,199 +103,107 @@ SheetLine closingLine(const Session& session, const QString& label, SurfaceKind 
     return {label,
             surface != nullptr ? q(surface->closesOn) : QString(),
             {},
-            [now, kind, floorId, roomId](const QString& text) -> Outcome<Edit> {
-                const auto date = asDate(text);
-                if (!date)
-                    return refuse(date.error());
-                return closedOn(now->pending(), kind, floorId, roomId, *date);
+            [now, kind, floorId, roomId](const QString& text) {
+                return closedOn(now->pending(), kind, floorId, roomId,
+                                text.trimmed().toStdString());
             },
             QObject::tr("year-month-day")};
 }
 
-std::vector<SheetLine> linesOf(const Floor& floor, const Session& session, UnitSystem units) {
-    const Catalogue& catalogue = session.catalogue();
-    const auto m = [&](double metres) { return q(formatLength(metres, units, 2)); };
+std::vector<SheetLine> linesOf(const Floor& floor, const Session& session) {
+    const Lines lines(session, Kind::Floor, floor.id);
+    const auto m = [&](double metres) { return q(formatLength(metres, session.units(), 2)); };
     QStringList voids;
-    QString now = m(floor.voidM);
-    for (const auto& preset : catalogue.site.voids) {
+    std::vector<Json> heights;
+    for (const auto& preset : session.catalogue().site.voids) {
         voids << q(preset.name) + QStringLiteral(", ") + m(preset.voidM);
-        if (std::abs(preset.voidM - floor.voidM) < 1e-9)
-            now = voids.back();
+        heights.emplace_back(preset.voidM);
     }
-    if (!voids.contains(now))
-        voids << now;
-    const auto voidOf = [voids, catalogue = &catalogue,
-                         at = floor.voidM](const QString& text) -> Outcome<double> {
-        const auto index = voids.indexOf(text);
-        return index >= 0 && index < static_cast<qsizetype>(catalogue->site.voids.size())
-                   ? catalogue->site.voids[static_cast<std::size_t>(index)].voidM
-                   : at;
-    };
-    std::vector<SheetLine> out{
-        {QObject::tr("name"),
-         q(floor.name),
-         {},
-         field(floor, "name of a floor", asText, [](Floor& f, const auto& v) { f.name = v; })},
-        {QObject::tr("ceiling at"),
-         m(floor.ceilingM),
-         {},
-         field(floor, "ceiling height", asMetres(units),
-               [](Floor& f, double v) { f.ceilingM = v; })},
-        {QObject::tr("void above"), now, voids,
-         field(floor, "void height", voidOf, [](Floor& f, double v) { f.voidM = v; })},
-        {QObject::tr("floor at"),
-         m(floor.elevationM),
-         {},
-         field(floor, "height of a floor", asHeight(units),
-               [](Floor& f, double v) { f.elevationM = v; })},
-        {QObject::tr("wide"),
-         m(floor.widthM),
-         {},
-         field(floor, "width of a floor", asMetres(units),
-               [](Floor& f, double v) { f.widthM = v; })},
-        {QObject::tr("deep"),
-         m(floor.depthM),
-         {},
-         field(floor, "depth of a floor", asMetres(units),
-               [](Floor& f, double v) { f.depthM = v; })},
+    if (std::find(heights.begin(), heights.end(), Json(floor.voidM)) == heights.end()) {
+        voids << m(floor.voidM);
+        heights.emplace_back(floor.voidM);
+    }
+    return {
+        lines.typed("name", QObject::tr("name")),
+        lines.typed("ceilingM", QObject::tr("ceiling at")),
+        lines.chosen("voidM", QObject::tr("void above"), voids, std::move(heights)),
+        lines.typed("elevationM", QObject::tr("floor at")),
+        lines.typed("widthM", QObject::tr("wide")),
+        lines.typed("depthM", QObject::tr("deep")),
         closingLine(session, QObject::tr("ceilings close"), SurfaceKind::Ceiling, floor.id, {}),
         closingLine(session, QObject::tr("floors close"), SurfaceKind::Underfloor, floor.id, {})};
+}
+
+std::vector<SheetLine> linesOf(const Place& place, const Session& session) {
+    const Lines lines(session, Kind::Place, place.id);
+    std::vector<SheetLine> out{lines.typed("name", QObject::tr("name")),
+                               lines.word("kind", QObject::tr("is"), placeWords()),
+                               lines.typed("heightM", QObject::tr("height")),
+                               lines.typed("ports", QObject::tr("ports"))};
+    if (place.ports > 1)
+        out.push_back(lines.typed("portNames", QObject::tr("ports called"),
+                                  QObject::tr("by number; or left jack, right jack")));
+    out.push_back(lines.word("access", QObject::tr("to reach it"), accessChoices()));
     return out;
 }
 
-std::vector<SheetLine> linesOf(const Place& place, UnitSystem units) {
-    std::vector<SheetLine> out{
-        {QObject::tr("name"),
-         q(place.name),
-         {},
-         field(place, "name of a place", asText, [](Place& p, const auto& v) { p.name = v; })},
-        {QObject::tr("is"), placeWords()[static_cast<int>(place.kind)], placeWords(),
-         field(place, "kind of a place", oneOf(placeWords()),
-               [](Place& p, int v) { p.kind = static_cast<PlaceKind>(v); })},
-        {QObject::tr("height"),
-         q(formatLength(place.heightM, units, 2)),
-         {},
-         field(place, "height of a place", asHeight(units),
-               [](Place& p, double v) { p.heightM = v; })},
-        {QObject::tr("ports"),
-         QString::number(place.ports),
-         {},
-         field(place, "ports of a place", asCount, [](Place& p, int v) { p.ports = v; })},
-        {QObject::tr("to reach it"), accessChoices()[static_cast<int>(place.access)],
-         accessChoices(),
-         field(place, "how hard a place is to reach", oneOf(accessChoices()),
-               [](Place& p, int v) { p.access = static_cast<EndAccess>(v); })}};
-    return out;
-}
-
-std::vector<SheetLine> linesOf(const Pathway& way, const Session& session, UnitSystem units) {
-    std::vector<SheetLine> out{
-        {QObject::tr("name"),
-         q(way.name),
-         {},
-         field(way, "name of a pathway", asText, [](Pathway& p, const auto& v) { p.name = v; })},
-        {QObject::tr("is"), pathwayWords()[static_cast<int>(way.kind)], pathwayWords(),
-         field(way, "kind of a pathway", oneOf(pathwayWords()),
-               [](Pathway& p, int v) { p.kind = static_cast<PathwayKind>(v); })},
-        {QObject::tr("warmth"),
-         q(formatTemperature(way.temperatureC, units)),
-         {},
-         field(way, "warmth of a pathway", asWarmth(units),
-               [](Pathway& p, double v) { p.temperatureC = v; })}};
+std::vector<SheetLine> linesOf(const Pathway& way, const Session& session) {
+    const Lines lines(session, Kind::Pathway, way.id);
+    std::vector<SheetLine> out{lines.typed("name", QObject::tr("name")),
+                               lines.word("kind", QObject::tr("is"), pathwayWords()),
+                               lines.typed("temperatureC", QObject::tr("warmth"))};
     if (way.kind != PathwayKind::Shaft)
-        out.push_back({QObject::tr("height"),
-                       q(formatLength(way.heightM, units, 2)),
-                       {},
-                       field(way, "height of a pathway", asHeight(units),
-                             [](Pathway& p, double v) { p.heightM = v; })});
+        out.push_back(lines.typed("heightM", QObject::tr("height")));
     if (way.kind == PathwayKind::Shaft) {
         Named floors;
         for (const auto& floor : session.pending().floors)
             if (floor.id != way.floorId)
                 floors.add(floor.id, floor.name);
-        out.push_back({QObject::tr("goes to"), floors.nameOf(way.toFloorId), floors.names,
-                       field(way, "floor a shaft goes to", floors.reader(),
-                             [](Pathway& p, const auto& v) { p.toFloorId = v; })});
+        out.push_back(
+            lines.chosen("toFloorId", QObject::tr("goes to"), floors.names, std::move(floors.ids)));
     }
     if (isClosed(way.kind))
-        out.push_back({QObject::tr("inside bore"),
-                       mmText(way.boreMm),
-                       {},
-                       field(way, "bore of a pathway", asMm,
-                             [](Pathway& p, const auto& v) { p.boreMm = v; })});
+        out.push_back(lines.typed("boreMm", QObject::tr("inside bore")));
     if (way.kind == PathwayKind::Hooks || way.kind == PathwayKind::Plenum) {
-        out.push_back({QObject::tr("cables a hook"),
-                       QString::number(way.perHook.value_or(50)),
-                       {},
-                       field(way, "capacity of hooks", asCount,
-                             [](Pathway& p, int v) { p.perHook = std::max(1, v); })});
-        out.push_back({QObject::tr("hooks every"),
-                       q(formatLength(way.supportM.value_or(1.5), units, 2)),
-                       {},
-                       field(way, "spacing of hooks", asMetres(units),
-                             [](Pathway& p, double v) { p.supportM = std::max(0.01, v); })});
+        const auto& usual = session.catalogue().site.hooks;
+        out.push_back(lines.typed("perHook", QObject::tr("cables a hook"),
+                                  QObject::tr("%1 as usual").arg(usual.perHook)));
+        out.push_back(lines.typed(
+            "supportM", QObject::tr("hooks every"),
+            QObject::tr("%1 as usual").arg(q(formatLength(usual.supportM, session.units(), 2)))));
     }
     if (way.kind != PathwayKind::Shaft)
-        out.push_back({QObject::tr("corner radius"),
-                       mmText(way.cornerRadiusMm),
-                       {},
-                       field(way, "corner radius of a pathway", asMm,
-                             [](Pathway& p, const auto& v) { p.cornerRadiusMm = v; })});
+        out.push_back(lines.typed("cornerRadiusMm", QObject::tr("corner radius")));
     return out;
 }
 
-std::vector<SheetLine> linesOf(const MainsRoute& mains, UnitSystem units) {
-    const QStringList yesNo{QObject::tr("no"), QObject::tr("yes")};
-    return {
-        {QObject::tr("name"),
-         q(mains.name),
-         {},
-         field(mains, "name of mains", asText, [](MainsRoute& p, const auto& v) { p.name = v; })},
-        {QObject::tr("kVA"),
-         q(formatFixed(mains.kva, 1)),
-         {},
-         field(mains, "power of mains", asNumber,
-               [](MainsRoute& p, double v) { p.kva = std::max(0.0, v); })},
-        {QObject::tr("height"),
-         q(formatLength(mains.heightM, units, 2)),
-         {},
-         field(mains, "height of mains", asHeight(units),
-               [](MainsRoute& p, double v) { p.heightM = v; })},
-        {QObject::tr("in earthed metal"), yesNo[mains.enclosed ? 1 : 0], yesNo,
-         field(mains, "enclosure of mains", oneOf(yesNo),
-               [](MainsRoute& p, int v) { p.enclosed = v == 1; })}};
+std::vector<SheetLine> linesOf(const MainsRoute& mains, const Session& session) {
+    const Lines lines(session, Kind::Mains, mains.id);
+    return {lines.typed("name", QObject::tr("name")), lines.typed("kva", QObject::tr("kVA")),
+            lines.typed("heightM", QObject::tr("height")),
+            lines.chosen("enclosed", QObject::tr("in earthed metal"),
+                         {QObject::tr("no"), QObject::tr("yes")}, {false, true})};
 }
 
-std::vector<SheetLine> linesOf(const Surface& surface) {
-    const QStringList kinds{QObject::tr("wall"), QObject::tr("ceiling"), QObject::tr("floor")};
-    return {
-        {QObject::tr("name"),
-         q(surface.name),
-         {},
-         field(surface, "name of a wall", asText, [](Surface& p, const auto& v) { p.name = v; })},
-        {QObject::tr("holds fire, min"),
-         QString::number(surface.fireMinutes),
-         {},
-         field(surface, "fire rating", asCount, [](Surface& p, int v) { p.fireMinutes = v; })},
-        {QObject::tr("closes on"),
-         q(surface.closesOn),
-         {},
-         field(surface, "closing date", asDate,
-               [](Surface& p, const auto& v) { p.closesOn = v; })}};
+std::vector<SheetLine> linesOf(const Surface& surface, const Session& session) {
+    const Lines lines(session, Kind::Surface, surface.id);
+    return {lines.typed("name", QObject::tr("name")),
+            lines.typed("fireMinutes", QObject::tr("holds fire, min")),
+            lines.typed("closesOn", QObject::tr("closes on"), QObject::tr("year-month-day"))};
 }
 
 std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) {
+    const Lines lines(session, Kind::Photograph, photo.id);
     const Job& job = session.pending();
     QStringList stages{QObject::tr("none"),           QObject::tr("before work"),
                        QObject::tr("pulled"),         QObject::tr("before closing"),
                        QObject::tr("ends made"),      QObject::tr("fire stop"),
                        QObject::tr("after a repair"), QObject::tr("finished")};
-    const QString stage = photo.work.empty() ? stages.front() : q(photo.work);
-    if (!stages.contains(stage))
-        stages << stage;
-    const auto stageOf = [none = stages.front()](const QString& text) -> Outcome<std::string> {
-        return text == none ? std::string() : text.toStdString();
-    };
+    if (!photo.work.empty() && !stages.contains(q(photo.work)))
+        stages << q(photo.work);
+    std::vector<Json> works{Json()};
+    for (const auto& stage : stages.mid(1))
+        works.emplace_back(stage.toStdString());
     Named surfaces;
     for (const auto& surface : job.surfaces)
         if (surface.floorId == photo.floorId)
@@ -337,27 +214,15 @@ std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) 
         if (const Run* run = job.run(id))
             runs.add(run->id, run->label);
     return {
-        {QObject::tr("taken on"),
-         q(photo.takenOn),
-         {},
-         field(photo, "date of a photograph", asDate,
-               [](Photograph& p, const auto& v) { p.takenOn = v; })},
-        {QObject::tr("shows"), stage, stages,
-         field(photo, "stage of work", stageOf, [](Photograph& p, const auto& v) { p.work = v; })},
-        {QObject::tr("behind"), surfaces.nameOf(photo.surfaceId), surfaces.names,
-         field(photo, "what a photograph is of", surfaces.reader(),
-               [](Photograph& p, const auto& v) { p.surfaceId = v; })},
-        {QObject::tr("of run"), runs.nameOf(photo.runId), runs.names,
-         field(photo, "run of a photograph", runs.reader(),
-               [](Photograph& p, const auto& v) { p.runId = v; })},
-        {QObject::tr("note"),
-         q(photo.note),
-         {},
-         field(photo, "note of a photograph", asText,
-               [](Photograph& p, const auto& v) { p.note = v; })}};
+        lines.typed("takenOn", QObject::tr("taken on"), QObject::tr("year-month-day")),
+        lines.chosen("work", QObject::tr("shows"), stages, std::move(works)),
+        lines.chosen("surfaceId", QObject::tr("behind"), surfaces.names, std::move(surfaces.ids)),
+        lines.chosen("runId", QObject::tr("of run"), runs.names, std::move(runs.ids)),
+        lines.typed("note", QObject::tr("note"))};
 }
 
-std::vector<SheetLine> linesOf(const Room& room, const Session& session, UnitSystem units) {
+std::vector<SheetLine> linesOf(const Room& room, const Session& session) {
+    const UnitSystem units = session.units();
     const std::string id = room.id;
     const Session* now = &session;
     const double area = areaM2(room.outline);
@@ -377,33 +242,88 @@ std::vector<SheetLine> linesOf(const Room& room, const Session& session, UnitSys
                     id)};
 }
 
+SheetLine told(SheetLine line, const QString& tip) {
+    line.tip = tip;
+    return line;
+}
+
+/// How this job measures, keeps apart, names and prices.
+std::vector<SheetLine> rulesOf(const Session& session) {
+    const Lines lines(session, Kind::Job, session.pending().info.id);
+    const Session* now = &session;
+    const TypedAs percent{100, 2};
+    SheetLine labels;
+    labels.label = QObject::tr("labels");
+    labels.value = q(session.pending().info.survey.labels);
+    labels.keep = [now](const QString& text) {
+        return relabelled(now->pending(), now->catalogue(), text.trimmed().toStdString());
+    };
+    return {
+        told(lines.word("survey.spare", QObject::tr("spare"),
+                        {QObject::tr("pull long"), QObject::tr("as measured")}),
+             QObject::tr(
+                 "Pull long: dressing, loops and a share of the way beyond it, by policy. As "
+                 "measured: the way, and an allowance at each end")),
+        lines.typed("survey.rackM", QObject::tr("dressing at a head end")),
+        lines.typed("survey.outletM", QObject::tr("loop in a box")),
+        lines.typed("survey.coilM", QObject::tr("coil outdoors")),
+        told(lines.typed("survey.routeShare", QObject::tr("beyond the way, %"), {}, percent),
+             QObject::tr("Pulled long: so much more than the way drawn")),
+        told(lines.typed("survey.allowanceM", QObject::tr("allowance at an end")),
+             QObject::tr("As measured: so much more at each end")),
+        told(lines.word("survey.separation", QObject::tr("from mains"),
+                        {QObject::tr("table by kVA"), QObject::tr("house practice")}),
+             QObject::tr("The planning table by kVA, or house practice: 75 to 150 mm from branch "
+                         "circuits")),
+        told(lines.chosen("survey.coaxHalf", QObject::tr("coax and mains"),
+                          {QObject::tr("as unscreened"), QObject::tr("half as critical")},
+                          {false, true}),
+             QObject::tr("Whether coax keeps as far from mains as an unscreened cable, or half")),
+        told(lines.word("survey.jackets", QObject::tr("plenum jackets"),
+                        {QObject::tr("in moved air"), QObject::tr("everywhere")}),
+             QObject::tr("Where air is moved, or everywhere indoors")),
+        told(std::move(labels),
+             QObject::tr(
+                 "Names all runs anew: {room} letters, {kind} letter, {n} {nn} {nnn} number")),
+        told(lines.typed("survey.cablePerM", QObject::tr("cable, a metre")),
+             QObject::tr("Price of a metre of cable")),
+        told(lines.typed("survey.hourPrice", QObject::tr("work, an hour")),
+             QObject::tr("Price of an hour of work")),
+        lines.typed("survey.currency", QObject::tr("currency")),
+        lines.typed("survey.repullHours", QObject::tr("hours to pull again"))};
+}
+
 } // namespace
 
 std::vector<SheetLine> linesFor(const Session& session, const std::string& floorId,
                                 const std::string& id, QString* title) {
     const Job& job = session.pending();
-    const UnitSystem units = session.units();
+    if (id == job.info.id) {
+        *title = QObject::tr("Rules of this job");
+        return rulesOf(session);
+    }
     if (const Room* room = job.room(id)) {
         *title = q(room->name);
-        return linesOf(*room, session, units);
+        return linesOf(*room, session);
     }
     if (const Place* place = byId(job.places, id)) {
         *title = q(place->name);
-        return linesOf(*place, units);
+        return linesOf(*place, session);
     }
     if (const Pathway* way = byId(job.pathways, id)) {
         const double length = lengthOfM(way->points);
         *title = q(way->name) +
-                 (length > 0 ? QStringLiteral(", ") + q(formatLength(length, units)) : QString());
-        return linesOf(*way, session, units);
+                 (length > 0 ? QStringLiteral(", ") + q(formatLength(length, session.units()))
+                             : QString());
+        return linesOf(*way, session);
     }
     if (const MainsRoute* mains = byId(job.mains, id)) {
         *title = q(mains->name);
-        return linesOf(*mains, units);
+        return linesOf(*mains, session);
     }
     if (const Surface* surface = byId(job.surfaces, id)) {
         *title = q(surface->name);
-        return linesOf(*surface);
+        return linesOf(*surface, session);
     }
     if (const Photograph* photo = byId(job.photographs, id)) {
         *title = QObject::tr("Photograph %1").arg(q(photo->name));
@@ -411,7 +331,7 @@ std::vector<SheetLine> linesFor(const Session& session, const std::string& floor
     }
     if (const Floor* floor = byId(job.floors, floorId)) {
         *title = QObject::tr("This floor");
-        return linesOf(*floor, session, units);
+        return linesOf(*floor, session);
     }
     return {};
 }

@@ -1,9 +1,9 @@
 #include "app/survey/item_sheet.h"
+#include "app/frame/sheet_field.h"
 #include "app/look/painters.h"
-#include "app/survey/item_lines.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
+#include "core/job/ports.h"
 #include <QComboBox>
-#include <QLineEdit>
 
 namespace burin {
 
@@ -32,8 +32,8 @@ void ItemSheet::showEnds() {
     const Place* place = session_.hasJob() ? byId(session_.job().places, chosenId_) : nullptr;
     const Run* run = session_.hasJob() ? session_.current() : nullptr;
     const bool both = place != nullptr && run != nullptr;
-    near_->setVisible(both && run->nearPlaceId != chosenId_ && run->farPlaceId != chosenId_);
-    far_->setVisible(both && run->nearPlaceId != chosenId_ && run->farPlaceId != chosenId_);
+    near_->setVisible(both && run->near.placeId != chosenId_ && run->far.placeId != chosenId_);
+    far_->setVisible(both && run->near.placeId != chosenId_ && run->far.placeId != chosenId_);
     if (both) {
         near_->setText(tr("%1 starts here").arg(q(run->label)));
         far_->setText(tr("%1 ends here").arg(q(run->label)));
@@ -46,8 +46,7 @@ void ItemSheet::tie(bool far) {
     if (place == nullptr || run == nullptr)
         return;
     Run after = *run;
-    (far ? after.farPlaceId : after.nearPlaceId) = place->id;
-    (far ? after.farEnd : after.nearEnd) = place->name;
+    (far ? after.far : after.near) = PortFinder(session_.pending()).on(*place);
     session_.commit({"end of " + run->label, {put(std::optional(*run), std::optional(after))}});
 }
 
@@ -55,18 +54,43 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
     floorId_ = floorId;
     chosenId_ = chosenId;
     QString title;
-    const auto lines = session_.hasJob() ? linesFor(session_, floorId, chosenId, &title)
-                                         : std::vector<SheetLine>();
-    // Shown again only when it reads otherwise: a field being typed in stays as it is.
-    QString reads = q(chosenId) + q(floorId) + title;
-    for (const auto& line : lines)
-        reads += line.label + line.value + line.choices.join(QLatin1Char('|'));
-    if (reads == shown_)
-        return;
-    shown_ = reads;
-    showEnds();
+    lines_ = session_.hasJob() ? linesFor(session_, floorId, chosenId, &title)
+                               : std::vector<SheetLine>();
     setTitle(title);
-    setVisible(!lines.empty());
+    setVisible(!lines_.empty());
+    showEnds();
+    // The same rows stay, and with them the focus: only what they read changes.
+    QString rows = q(chosenId) + q(floorId);
+    for (const auto& line : lines_)
+        rows += line.label + line.hint + line.choices.join(QLatin1Char('|'));
+    if (rows != shown_) {
+        shown_ = rows;
+        makeRows();
+        return;
+    }
+    for (std::size_t row = 0; row < lines_.size(); ++row) {
+        QWidget* entry = grid_->itemAtPosition(static_cast<int>(row), 1)->widget();
+        if (auto* field = qobject_cast<SheetField*>(entry))
+            field->showText(lines_[row].value);
+        else if (auto* box = qobject_cast<QComboBox*>(entry))
+            box->setCurrentText(lines_[row].value);
+    }
+}
+
+/// Puts what was typed or chosen in a row into the job, or says why not.
+std::optional<Fault> ItemSheet::keep(std::size_t row, const QString& text) {
+    const auto edit = lines_[row].keep(text);
+    if (!edit)
+        return edit.error();
+    if (edit->changes.empty())
+        return std::nullopt;
+    if (const auto tried = apply(session_.pending(), *edit); !tried)
+        return tried.error();
+    session_.commit(*edit);
+    return std::nullopt;
+}
+
+void ItemSheet::makeRows() {
     while (QLayoutItem* item = grid_->takeAt(0)) {
         if (item->widget() != nullptr) {
             item->widget()->hide();
@@ -74,46 +98,42 @@ void ItemSheet::show(const std::string& floorId, const std::string& chosenId) {
         }
         delete item;
     }
-    int row = 0;
-    for (const auto& line : lines) {
+    for (std::size_t row = 0; row < lines_.size(); ++row) {
+        const SheetLine& line = lines_[row];
         auto* label = words(Voice::Small, this);
         label->setText(line.label);
         label->setWordWrap(false);
-        // Of the thing as it is then: it may have been dragged since its rows were shown.
-        const auto keep = [this, floorId, chosenId,
-                           at = static_cast<std::size_t>(row)](const QString& text) {
-            QString untold;
-            const auto now = linesFor(session_, floorId, chosenId, &untold);
-            if (at >= now.size())
-                return;
-            const auto edit = now[at].keep(text);
-            if (!edit)
-                emit session_.message(q(edit.error().text()), true);
-            else if (!edit->changes.empty())
-                session_.commit(*edit);
-        };
         QWidget* entry = nullptr;
+        const QString name = QStringLiteral("item ") + line.label;
         if (line.choices.isEmpty()) {
-            auto* field = new QLineEdit(line.value, this);
+            auto* field = new SheetField(session_, line.label, name, this);
+            field->showText(line.value);
             field->setPlaceholderText(line.hint);
-            connect(field, &QLineEdit::editingFinished, this, [field, keep] {
-                if (!field->isModified())
-                    return;
-                field->setModified(false);
-                keep(field->text());
+            connect(field, &SheetField::typed, this, [this, field, row](const QString& text) {
+                if (const auto fault = keep(row, text))
+                    field->refuse(*fault);
             });
             entry = field;
         } else {
             auto* box = new QComboBox(this);
+            box->setObjectName(name);
+            box->setAccessibleName(line.label);
+            box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
             box->addItems(line.choices);
             box->setCurrentText(line.value);
-            connect(box, &QComboBox::textActivated, this, keep);
+            connect(box, &QComboBox::textActivated, this, [this, box, row](const QString& text) {
+                if (const auto fault = keep(row, text)) {
+                    emit session_.message(q(fault->text()), true);
+                    box->setCurrentText(lines_[row].value);
+                }
+            });
             entry = box;
         }
-        entry->setAccessibleName(line.label);
-        entry->setObjectName(QStringLiteral("item ") + line.label);
-        grid_->addWidget(label, row, 0);
-        grid_->addWidget(entry, row++, 1);
+        label->setBuddy(entry);
+        entry->setToolTip(line.tip);
+        entry->setAccessibleDescription(line.tip);
+        grid_->addWidget(label, static_cast<int>(row), 0);
+        grid_->addWidget(entry, static_cast<int>(row), 1);
     }
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/frame/panel.h"
-#include "app/frame/session.h"
+#include "app/survey/item_lines.h"
 #include <QGridLayout>
 
 namespace burin {
@@ -16,10 +16,13 @@ private:
     Session& session_;
     void showEnds();
     void tie(bool far);
+    void makeRows();
+    std::optional<Fault> keep(std::size_t row, const QString& text);
     QGridLayout* grid_;
     QPushButton *near_, *far_; ///< the selected run ends at the chosen place
     std::string floorId_, chosenId_;
-    QString shown_; ///< what it reads like now
+    std::vector<SheetLine> lines_;
+    QString shown_; ///< which rows are there
 };
 
 } // namespace burin

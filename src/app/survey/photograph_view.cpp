@@ -1,7 +1,7 @@
 #include "app/survey/photograph_view.h"
 #include "app/frame/panel.h"
 #include "app/look/theme.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <QShortcut>
 #include <QVBoxLayout>
 

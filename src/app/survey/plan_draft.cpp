@@ -1,6 +1,6 @@
 #include "app/survey/plan_draft.h"
-#include "core/job/removal.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
+#include "core/edit/removal.h"
 #include <algorithm>
 #include <cmath>
 #include <functional>

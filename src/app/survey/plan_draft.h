@@ -1,5 +1,5 @@
 #pragma once
-#include "core/job/plan_edit.h"
+#include "core/edit/plan_edit.h"
 #include "core/site/geometry.h"
 #include "core/units/units.h"
 #include <functional>

@@ -1,7 +1,8 @@
 // What follows the pointer while a thing or a way is dragged on the plan.
 #include "app/survey/plan_view.h"
-#include "core/job/apply.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
+#include "core/edit/apply.h"
+#include "core/job/run_length.h"
 #include <algorithm>
 
 namespace burin {
@@ -109,7 +110,7 @@ void PlanView::drag() {
     if (run == nullptr || dragged_.empty())
         return;
     const RunRoute* known = session_.site()->route(run->id);
-    const bool ends = run->nearPlaceId == chosenId_ || run->farPlaceId == chosenId_;
+    const bool ends = run->near.placeId == chosenId_ || run->far.placeId == chosenId_;
     if (byId(draft_->pathways, chosenId_) != nullptr) {
         draftRoute_ = routeOf(*draft_, *run, makeWayGraph(draft_->floors, draft_->pathways), known);
     } else if (ends) {
@@ -117,7 +118,7 @@ void PlanView::drag() {
     } else {
         return;
     }
-    if (run->followsPlan && !draftRoute_->fault) {
+    if (lengthFrom(*run) == LengthFrom::Plan && !draftRoute_->fault) {
         Run laid = *run;
         laid.stretches = draftRoute_->stretches;
         session_.preview(laid);

@@ -1,6 +1,6 @@
 // What a finished drawing makes.
 #include "app/survey/plan_draft.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <algorithm>
 #include <cmath>
 
@@ -207,7 +207,7 @@ Photograph photographAt(const Job& job, const std::string& floorId, const PlanPo
         out.surfaceId = ceiling->id;
     const Place* place = placeAt(job, floorId, at, 0.5);
     if (place != nullptr && run != nullptr &&
-        (run->nearPlaceId == place->id || run->farPlaceId == place->id)) {
+        (run->near.placeId == place->id || run->far.placeId == place->id)) {
         out.runId = run->id;
         out.surfaceId.clear(); // it shows an end, not all that lies in the wall
     }

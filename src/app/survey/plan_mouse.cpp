@@ -2,7 +2,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/survey/plan_view.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <QMouseEvent>
 #include <QNativeGestureEvent>
 #include <cmath>
@@ -42,7 +42,7 @@ void PlanView::mousePressEvent(QMouseEvent* event) {
     corner_ = hit.corner;
     // Clicking a place shows its run in the list too.
     for (const auto& run : session_.job().runs)
-        if (!hit.id.empty() && run.farPlaceId == hit.id) {
+        if (!hit.id.empty() && run.far.placeId == hit.id) {
             session_.select(run.id, {});
             break;
         }

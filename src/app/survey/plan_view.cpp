@@ -1,7 +1,7 @@
 #include "app/survey/plan_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <QPainter>
 #include <cmath>
 

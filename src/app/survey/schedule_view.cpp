@@ -1,7 +1,7 @@
 #include "app/survey/schedule_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/job/plan_edit.h"
+#include "core/edit/plan_edit.h"
 #include <QHeaderView>
 
 namespace burin {

@@ -1,7 +1,7 @@
 // Pictures under the floor, and photographs pinned to it.
 #include "app/look/painters.h"
 #include "app/survey/survey_stage.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <QDateTime>
 #include <QDropEvent>
 #include <QFileDialog>

@@ -1,11 +1,8 @@
 #include "app/survey/survey_stage.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/lookup.h"
-#include <QActionGroup>
+#include "core/base/lookup.h"
 #include <QFileDialog>
-#include <QInputDialog>
-#include <QMenu>
 
 namespace burin {
 namespace {
@@ -31,12 +28,13 @@ constexpr std::array<ToolWord, 11> toolWords{
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), headline_(words(Voice::Headline, this)),
+    : Stage(session, parent), headline_(words(Voice::Headline, this)),
       said_(words(Voice::Small, this)), floors_(new QComboBox(this)), preset_(new QComboBox(this)),
       page_(new QSpinBox(this)), plan_(new PlanView(session, this)),
       sheet_(new ItemSheet(session, this)), floorSheet_(new ItemSheet(session, this)),
-      schedule_(new ScheduleView(session, this)), way_(new WayPanel(session, this)),
-      matters_(new MattersPanel(session, this)), closing_(new ClosingPanel(session, this)),
+      rules_(new ItemSheet(session, this)), schedule_(new ScheduleView(session, this)),
+      way_(new WayPanel(session, this)), matters_(new MattersPanel(session, this)),
+      closing_(new ClosingPanel(session, this)),
       photograph_(new PhotographView(session, plan_, this)), loader_(new PictureLoader(this)),
       photographs_(new PictureLoader(this)) {
     setAcceptDrops(true);
@@ -84,8 +82,6 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
         QTimer::singleShot(0, this,
                            [this] { side_->ensureWidgetVisible(matters_->first(), 0, 0); });
     });
-    soon_.setSingleShot(true);
-    connect(&soon_, &QTimer::timeout, this, [this] { show(); });
     connect(&session, &Session::jobChanged, this,
             [this] { stale(PlanPart | RunPart | ProofPart); });
     connect(&session, &Session::unitsChanged, this, [this] { stale(PlanPart | RunPart); });
@@ -161,8 +157,14 @@ QWidget* SurveyStage::makeHead() {
     auto* rules = new QToolButton(head);
     rules->setText(tr("Rules"));
     rules->setObjectName(QStringLiteral("surveyRules"));
-    rules->setPopupMode(QToolButton::InstantPopup);
-    makeRulesMenu(rules);
+    rules->setToolTip(tr("How this job measures, keeps apart, names and prices"));
+    rules->setCheckable(true);
+    connect(rules, &QToolButton::toggled, this, [this](bool wanted) {
+        rulesWanted_ = wanted;
+        showSheets();
+        if (wanted)
+            QTimer::singleShot(0, this, [this] { side_->ensureWidgetVisible(rules_, 0, 0); });
+    });
     layout->addWidget(rules);
     return head;
 }
@@ -225,6 +227,7 @@ QWidget* SurveyStage::makeSide() {
     column->setContentsMargins(0, 0, 4, 0);
     column->setSpacing(8);
     // A thing that is chosen comes first; the floor itself last, since it is seldom changed.
+    column->addWidget(rules_);
     column->addWidget(photograph_);
     column->addWidget(sheet_);
     column->addWidget(schedule_);
@@ -245,127 +248,7 @@ QWidget* SurveyStage::makeSide() {
     return side_;
 }
 
-void SurveyStage::makeRulesMenu(QToolButton* button) {
-    auto* menu = new QMenu(button);
-    const auto choices = [&](const QString& title, const QStringList& names,
-                             const std::function<int(const SurveyRules&)>& now,
-                             const std::function<void(SurveyRules&, int)>& set) {
-        auto* sub = menu->addMenu(title);
-        auto* group = new QActionGroup(sub);
-        for (int i = 0; i < names.size(); ++i) {
-            auto* action = sub->addAction(names[i], this, [this, title, set, i] {
-                changeRules(title, [&](SurveyRules& rules) { set(rules, i); });
-            });
-            action->setCheckable(true);
-            group->addAction(action);
-        }
-        connect(sub, &QMenu::aboutToShow, this, [this, sub, now] {
-            if (session_.hasJob())
-                sub->actions()[now(session_.job().info.survey)]->setChecked(true);
-        });
-    };
-    choices(
-        tr("Spare"), {tr("pull long, by policy"), tr("measured, with an allowance at each end")},
-        [](const SurveyRules& r) { return static_cast<int>(r.spare); },
-        [](SurveyRules& r, int i) { r.spare = static_cast<SpareSchool>(i); });
-    choices(
-        tr("Distance from mains"),
-        {tr("planning table by kVA"), tr("house practice: 75 to 150 mm from branch circuits")},
-        [](const SurveyRules& r) { return static_cast<int>(r.separation); },
-        [](SurveyRules& r, int i) { r.separation = static_cast<SeparationSchool>(i); });
-    choices(
-        tr("Coax and mains"), {tr("as any unscreened cable"), tr("half as critical")},
-        [](const SurveyRules& r) { return r.coaxHalf ? 1 : 0; },
-        [](SurveyRules& r, int i) { r.coaxHalf = i == 1; });
-    choices(
-        tr("Plenum jackets"), {tr("where air is moved"), tr("everywhere indoors")},
-        [](const SurveyRules& r) { return static_cast<int>(r.jackets); },
-        [](SurveyRules& r, int i) { r.jackets = static_cast<JacketSchool>(i); });
-    menu->addSeparator();
-    const auto number = [&](const QString& title, auto get, auto set) {
-        menu->addAction(title, this, [this, title, get, set] {
-            if (!session_.hasJob())
-                return;
-            bool good = false;
-            const double now = get(session_.job().info.survey);
-            const double value = QInputDialog::getDouble(this, tr("Rules of this job"), title, now,
-                                                         0, 1e5, 2, &good);
-            if (good)
-                changeRules(title, [&](SurveyRules& rules) { set(rules, value); });
-        });
-    };
-    number(
-        tr("Dressing at a head end, m…"), [](const SurveyRules& r) { return r.rackM; },
-        [](SurveyRules& r, double v) { r.rackM = v; });
-    number(
-        tr("Loop in a box, m…"), [](const SurveyRules& r) { return r.outletM; },
-        [](SurveyRules& r, double v) { r.outletM = v; });
-    number(
-        tr("Coil outdoors, m…"), [](const SurveyRules& r) { return r.coilM; },
-        [](SurveyRules& r, double v) { r.coilM = v; });
-    number(
-        tr("Beyond the way drawn, %…"), [](const SurveyRules& r) { return r.routeShare * 100; },
-        [](SurveyRules& r, double v) { r.routeShare = v / 100; });
-    number(
-        tr("Allowance at each end, m…"), [](const SurveyRules& r) { return r.allowanceM; },
-        [](SurveyRules& r, double v) { r.allowanceM = v; });
-    number(
-        tr("Price of a metre of cable…"), [](const SurveyRules& r) { return r.cablePerM; },
-        [](SurveyRules& r, double v) { r.cablePerM = v; });
-    number(
-        tr("Price of an hour…"), [](const SurveyRules& r) { return r.hourPrice; },
-        [](SurveyRules& r, double v) { r.hourPrice = v; });
-    number(
-        tr("Hours to pull again…"), [](const SurveyRules& r) { return r.repullHours; },
-        [](SurveyRules& r, double v) { r.repullHours = v; });
-    menu->addSeparator();
-    menu->addAction(tr("Label all runs anew…"), this, [this] { askLabels(); });
-    button->setMenu(menu);
-}
-
-void SurveyStage::askLabels() {
-    if (!session_.hasJob())
-        return;
-    bool good = false;
-    const QString pattern = QInputDialog::getText(
-        this, tr("Labels"), tr("{room} letters, {kind} letter, {n} {nn} {nnn} number:"),
-        QLineEdit::Normal, q(session_.job().info.survey.labels), &good);
-    if (!good)
-        return;
-    const auto edit =
-        relabelled(session_.pending(), session_.catalogue(), pattern.trimmed().toStdString());
-    if (!edit)
-        emit session_.message(q(edit.error().text()), true);
-    else
-        session_.commit(*edit);
-}
-
-void SurveyStage::changeRules(const QString& title,
-                              const std::function<void(SurveyRules&)>& change) {
-    if (!session_.hasJob())
-        return;
-    const JobInfo before = session_.pending().info;
-    JobInfo after = before;
-    change(after.survey);
-    if (!(after == before))
-        session_.commit({title.toStdString(), {put(std::optional(before), std::optional(after))}});
-}
-
-void SurveyStage::stale(unsigned parts) {
-    stale_ |= parts;
-    if (isVisible())
-        soon_.start(0);
-}
-
-void SurveyStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    show();
-}
-
-void SurveyStage::show() {
-    if (!session_.hasJob() || !isVisible())
-        return;
-    const unsigned parts = std::exchange(stale_, 0);
+void SurveyStage::showParts(unsigned parts) {
     if ((parts & PlanPart) != 0) {
         showFloors();
         showHeadline();
@@ -386,6 +269,10 @@ void SurveyStage::showSheets() {
     photograph_->show(plan_->chosenId());
     sheet_->show({}, plan_->chosenId());
     floorSheet_->show(plan_->floorId(), {});
+    if (rulesWanted_ && session_.hasJob())
+        rules_->show({}, session_.job().info.id);
+    else
+        rules_->hide();
 }
 
 void SurveyStage::showFloors() {

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/frame/stage.h"
 #include "app/survey/item_sheet.h"
 #include "app/survey/photograph_view.h"
 #include "app/survey/picture_loader.h"
@@ -14,7 +15,7 @@
 namespace burin {
 
 /// Survey: the floor, what is drawn on it, what each room gets, and which way the runs go.
-class SurveyStage : public QWidget {
+class SurveyStage : public Stage {
     Q_OBJECT
 public:
     explicit SurveyStage(Session& session, QWidget* parent = nullptr);
@@ -27,16 +28,13 @@ public:
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
-    void showEvent(QShowEvent* event) override;
+    void showParts(unsigned parts) override;
 
 private:
     QWidget* makeHead();
     QWidget* makeTools();
     QWidget* makeSide();
-    /// What wants to be brought up to date; a hidden stage catches up when it is shown.
     enum Part : unsigned { PlanPart = 1, RunPart = 2, ProofPart = 4 };
-    void stale(unsigned parts);
-    void show();
     void showFloors();
     void showHeadline();
     void showPicture();
@@ -58,26 +56,21 @@ private:
         QStringList faults;
     };
     void takePhotographs(const Pins& pins);
-    void changeRules(const QString& title, const std::function<void(SurveyRules&)>& change);
-    void makeRulesMenu(QToolButton* button);
-    void askLabels();
 
-    Session& session_;
     QLabel *headline_, *said_;
     QComboBox *floors_, *preset_;
     QSpinBox* page_;
     QList<QToolButton*> tools_;
     PlanView* plan_;
-    ItemSheet *sheet_, *floorSheet_;
+    ItemSheet *sheet_, *floorSheet_, *rules_;
     ScheduleView* schedule_;
     WayPanel* way_;
     MattersPanel* matters_;
     ClosingPanel* closing_;
     QScrollArea* side_;
+    bool rulesWanted_ = false;
     PhotographView* photograph_;
     PictureLoader *loader_, *photographs_;
-    QTimer soon_; ///< several changes at once are shown once
-    unsigned stale_ = 0;
     std::vector<std::string> shownFloors_;
     std::string floorFor_;     ///< the run whose floor was shown
     std::string shownPicture_; ///< hash and page of what lies under the plan now

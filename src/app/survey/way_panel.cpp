@@ -2,7 +2,6 @@
 #include "app/frame/working_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
-#include "core/finding/closing.h"
 #include "core/site/jacket_print.h"
 #include <QHBoxLayout>
 
@@ -65,6 +64,10 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     body()->addWidget(printed_);
     body()->addWidget(print_);
     print_->hide();
+    connect(&session, &Session::cableChoicesChanged, this, [this] {
+        if (isVisible())
+            showChoices();
+    });
     connect(printed_, &QLineEdit::returnPressed, this, [this] { readPrint(); });
     connect(follow_, &QPushButton::clicked, this, [this] {
         const Run* run = session_.current();
@@ -146,15 +149,23 @@ void WayPanel::refresh() {
         jacket_->show();
     }
     if (!session_.previewing())
-        showChoices(*run);
+        showChoices();
 }
 
-void WayPanel::showChoices(const Run& run) {
+void WayPanel::showChoices() {
+    if (session_.current() == nullptr)
+        return;
+    const Run& run = *session_.current();
+    const auto* choices = session_.cableChoices();
+    // They come after the verdicts; those of another run are none.
+    if (choices == nullptr && choicesFor_ == run.id)
+        return;
+    choicesFor_ = run.id;
     clear(choiceList_);
-    const auto choices = chooseCable(session_.job(), run, *session_.site(), session_.catalogue(),
-                                     session_.jobFindings().get());
+    if (choices == nullptr)
+        return;
     int shown = 0;
-    for (const auto& choice : choices) {
+    for (const auto& choice : *choices) {
         const bool jacketNow = choice.jacket == Jacket::Unknown || run.jacket == choice.jacket;
         if (shown == mostChoices || (!choice.holds && shown > 0))
             break;
@@ -317,8 +328,7 @@ void ClosingPanel::refresh() {
     QStringList lines;
     bool due = false;
     if (session_.hasJob())
-        for (const auto& closing :
-             closings(session_.job(), *session_.site(), session_.findings())) {
+        for (const auto& closing : session_.closings()) {
             const auto labels = [&](const std::vector<std::string>& ids) {
                 QStringList out;
                 for (const auto& id : ids)

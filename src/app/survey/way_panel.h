@@ -15,7 +15,7 @@ public:
     void refresh();
 
 private:
-    void showChoices(const Run& run);
+    void showChoices();
     void take(const CableChoice& choice, int scope);
     void readPrint();
     QLabel *parts_, *total_, *jacket_, *print_;
@@ -24,7 +24,7 @@ private:
     QVBoxLayout* choiceList_;
     QLineEdit* printed_;
     Session& session_;
-    std::string shownFor_;
+    std::string shownFor_, choicesFor_;
 };
 
 /// What the plan finds, the worst first, those of the selected run before others.

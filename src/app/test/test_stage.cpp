@@ -27,7 +27,7 @@ QString judgementLine(const Judgement& j, const QString& what) {
 } // namespace
 
 TestStage::TestStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), finding_(words(Voice::Headline, this)),
+    : Stage(session, parent), finding_(words(Voice::Headline, this)),
       coverage_(words(Voice::Small, this)), service_(words(Voice::Text, this)),
       class_(words(Voice::Text, this)), notes_(words(Voice::Text, this)),
       entry_(new TesterEntry(session, this)), pairsPanel_(new Panel(tr("Pairs, end to end"), this)),
@@ -109,45 +109,26 @@ TestStage::TestStage(Session& session, QWidget* parent)
     connect(working_, &QPushButton::clicked, this, [this] { showWorkingOfChosen(); });
     ours_->setObjectName(QStringLiteral("itIsThisRun"));
     connect(ours_, &QPushButton::clicked, this, [this] {
-        if (const auto* m = judgedOne())
+        if (const auto* m = judged())
             session_.confirmMeasurement(m->id);
     });
     connect(&session, &Session::needUnit, this, &TestStage::askUnit);
     for (auto signal :
          {&Session::selectionChanged, &Session::unitsChanged, &Session::previewChanged})
-        connect(&session, signal, this, [this] { show(); });
+        connect(&session, signal, this, [this] { refresh(); });
     connect(&session, &Session::findingsChanged, this, [this] { showCoverage(); });
 }
 
-const MeasurementFinding* TestStage::judgedOne() const {
+const MeasurementFinding* TestStage::judged() const {
     const RunFinding* f = session_.currentFinding();
-    if (f == nullptr)
-        return nullptr;
-    const MeasurementFinding* out = nullptr;
-    for (const auto& m : f->measurements)
-        if (!m.superseded && (out == nullptr || !m.traces.empty() || out->traces.empty()))
-            out = &m;
-    return out;
-}
-
-const MeasurementFinding* TestStage::beforeOf(const MeasurementFinding& now) const {
-    const RunFinding* f = session_.currentFinding();
-    const MeasurementFinding* out = nullptr;
-    for (const auto& m : f->measurements) {
-        if (m.id == now.id)
-            break;
-        if (m.superseded && m.link == now.link && m.traces.empty() == now.traces.empty())
-            out = &m;
-    }
-    return out;
+    return f == nullptr ? nullptr : f->judged();
 }
 
 void TestStage::showCoverage() {
     if (!session_.hasJob() || !isVisible())
         return;
     const Coverage c = coverageOf(session_.job(), session_.findings());
-    const int proven = c.pass + c.marginalGood;
-    QString text = tr("%1 of %2 runs proven").arg(proven).arg(c.runs);
+    QString text = tr("%1 of %2 runs proven").arg(c.proven()).arg(c.runs);
     if (c.fail + c.marginalBad > 0)
         text += tr(" · %1 failed").arg(c.fail + c.marginalBad);
     text += tr(" · %1 untested").arg(c.untested);
@@ -156,19 +137,15 @@ void TestStage::showCoverage() {
     coverage_->setText(text);
 }
 
-void TestStage::show() {
+void TestStage::showParts(unsigned) {
     const Run* run = session_.shown();
     const RunFinding* f = session_.currentFinding();
     showCoverage();
-    // A hidden stage catches up when it is shown.
-    if (run == nullptr || f == nullptr || !isVisible())
+    if (run == nullptr || f == nullptr)
         return;
     const QString label = q(run->label);
-    const auto* m = judgedOne();
-    std::string failure;
-    for (const auto& one : f->measurements)
-        if (!one.superseded && !one.failures.empty())
-            failure = one.failures.front();
+    const auto* m = judged();
+    const std::string failure = f->failure();
     const std::string why = f->classState >= f->serviceState && f->classState > State::Pass
                                 ? f->classReason
                                 : f->serviceReason;
@@ -192,13 +169,10 @@ void TestStage::show() {
         finding_->setText(tr("%1 fails: %2").arg(label, q(failure.empty() ? why : failure)));
         break;
     }
-    std::optional<WireFinding> wires;
-    for (const auto& one : f->measurements)
-        if (!one.superseded && one.wires)
-            wires = one.wires;
+    const WireFinding* wires = f->wires();
     ours_->setVisible(m != nullptr && !m->asked.empty());
     pairs_->setWires(wires);
-    pairsPanel_->setVisible(wires.has_value());
+    pairsPanel_->setVisible(wires != nullptr);
     if (m == nullptr) {
         service_->setText(tr("Drop a test file on the run, open one, or type what a plain tester "
                              "shows. No test is not a pass."));
@@ -258,12 +232,12 @@ void TestStage::showHistory(const RunFinding& f) {
 }
 
 void TestStage::showJudgement() {
-    const auto* m = judgedOne();
+    const auto* m = judged();
     std::vector<MarginBars::Row> rows;
     QString empty = tr("Nothing measured over frequency.");
     if (m != nullptr) {
         const Judgement& j = classShown_ ? m->classJudgement : m->service;
-        const auto* before = beforeOf(*m);
+        const auto* before = session_.currentFinding()->before(*m);
         if (j.results.empty() && !j.reason.empty())
             empty = q(j.reason);
         for (const auto& r : j.results) {
@@ -287,7 +261,7 @@ void TestStage::showJudgement() {
 
 void TestStage::showPlot() {
     const RunFinding* f = session_.currentFinding();
-    const auto* m = judgedOne();
+    const auto* m = judged();
     PlotContent content;
     if (f == nullptr) {
         plot_->setContent(content);
@@ -354,7 +328,7 @@ void TestStage::showPlot() {
 }
 
 void TestStage::showWorkingOfChosen() {
-    const auto* m = judgedOne();
+    const auto* m = judged();
     const auto chosen = static_cast<std::size_t>(std::max(0, bars_->chosen()));
     if (m == nullptr || chosen >= bars_->rows().size())
         return;
@@ -396,11 +370,6 @@ void TestStage::askUnit(const QString& runId, const QStringList& files, LinkKind
     }
     unitPanel_->body()->addWidget(row);
     unitPanel_->show();
-}
-
-void TestStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    show();
 }
 
 void TestStage::dragEnterEvent(QDragEnterEvent* event) {

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/frame/loss_plot.h"
 #include "app/frame/panel.h"
-#include "app/frame/session.h"
+#include "app/frame/stage.h"
 #include <QComboBox>
 #include <QLineEdit>
 
@@ -12,7 +12,7 @@ class PairsView : public QWidget {
     Q_OBJECT
 public:
     explicit PairsView(QWidget* parent = nullptr);
-    void setWires(const std::optional<WireFinding>& wires);
+    void setWires(const WireFinding* wires); ///< nullptr: none
     [[nodiscard]] QSize sizeHint() const override;
 
 protected:
@@ -72,7 +72,7 @@ private:
 };
 
 /// Test: bring in what was measured, see it against limit and prediction, and what it proves.
-class TestStage : public QWidget {
+class TestStage : public Stage {
     Q_OBJECT
 public:
     explicit TestStage(Session& session, QWidget* parent = nullptr);
@@ -81,10 +81,9 @@ public:
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
-    void showEvent(QShowEvent* event) override;
+    void showParts(unsigned parts) override;
 
 private:
-    void show();
     void showCoverage();
     void showJudgement();
     void showHistory(const RunFinding& finding);
@@ -92,12 +91,10 @@ private:
     void openFiles();
     void askUnit(const QString& runId, const QStringList& files, LinkKind link,
                  const QString& pair);
-    /// The newest measurement that stands, sweeps before typed answers; null when none.
-    [[nodiscard]] const MeasurementFinding* judgedOne() const;
-    [[nodiscard]] const MeasurementFinding* beforeOf(const MeasurementFinding& now) const;
+    /// The measurement the run is judged by; null when none.
+    [[nodiscard]] const MeasurementFinding* judged() const;
     void showWorkingOfChosen();
 
-    Session& session_;
     QLabel *finding_, *coverage_, *service_, *class_, *notes_;
     TesterEntry* entry_;
     Panel *pairsPanel_, *margins_, *notesPanel_, *unitPanel_;

@@ -16,9 +16,9 @@ PairsView::PairsView(QWidget* parent) : QWidget(parent) {
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
-void PairsView::setWires(const std::optional<WireFinding>& wires) {
-    wires_ = wires;
-    setVisible(wires.has_value());
+void PairsView::setWires(const WireFinding* wires) {
+    wires_ = wires == nullptr ? std::nullopt : std::optional(*wires);
+    setVisible(wires_.has_value());
     setAccessibleDescription(wires ? q(wires->whole() ? "whole" : wires->firstFault()) : QString());
     updateGeometry();
     update();

@@ -1,5 +1,5 @@
 #include "core/catalogue/catalogue.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <algorithm>
 #include <array>
 #include <cmath>

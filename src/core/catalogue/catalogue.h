@@ -1,8 +1,8 @@
 #pragma once
+#include "core/base/fault.h"
 #include "core/catalogue/costs.h"
 #include "core/catalogue/limit.h"
 #include "core/catalogue/site_rules.h"
-#include "core/fault.h"
 #include <optional>
 #include <span>
 #include <string>

@@ -28,6 +28,7 @@ struct Cost {
     }
     /// "about 27 in parts, 0.5 h".
     [[nodiscard]] std::string text() const;
+    bool operator==(const Cost&) const = default;
 };
 
 /// A part put in; one that wants mains takes longer.

@@ -39,32 +39,39 @@ bool limitIsUpper(Parameter parameter);
 struct LinkLossForm {
     double k1Db = 0, k2Db = 0, k3Db = 0, cableFactor = 1;
     double connections = 0, perSqrtMhzDb = 0, flatDb = 0, power15Db = 0;
+    bool operator==(const LinkLossForm&) const = default;
 };
 /// −20·log(10^(−(a − b·log f)/20) + n·10^(−(c − d·log f)/20)) dB.
 struct VoltageSumForm {
     double cableDb = 0, cablePerDecadeDb = 0, times = 0, connectionDb = 0,
            connectionPerDecadeDb = 0;
+    bool operator==(const VoltageSumForm&) const = default;
 };
 /// a + b·log(f/reference) dB.
 struct LogForm {
     double atReferenceDb = 0, perDecadeDb = 0, referenceMhz = 1;
+    bool operator==(const LogForm&) const = default;
 };
 struct ConstantForm {
     double value = 0;
+    bool operator==(const ConstantForm&) const = default;
 };
 /// factor·(flat + perInverseSqrt/√f) + connections·connection, µs.
 struct DelayForm {
     double factor = 1, flatUs = 0, perInverseSqrtMhzUs = 0, connections = 0, connectionUs = 0;
+    bool operator==(const DelayForm&) const = default;
 };
 /// The larger of ofLoop·R and atLeastOhm, R the loop resistance.
 struct UnbalanceForm {
     double ofLoop = 0, atLeastOhm = 0;
+    bool operator==(const UnbalanceForm&) const = default;
 };
 
 struct LimitSegment {
     double fromMhz = 0, toMhz = 0;
     std::variant<LinkLossForm, VoltageSumForm, LogForm, ConstantForm, DelayForm, UnbalanceForm>
         form;
+    bool operator==(const LimitSegment&) const = default;
 };
 
 /// One published limit line. Frequencies in MHz; value in `unit` (dB, µs, ns or Ω).
@@ -86,6 +93,7 @@ struct Limit {
     [[nodiscard]] double toMhz() const { return segments.back().toMhz; }
     /// The formula that holds at `frequencyMhz`, with its numbers in place.
     [[nodiscard]] std::string formulaAt(double frequencyMhz) const;
+    bool operator==(const Limit&) const = default;
 };
 
 } // namespace burin

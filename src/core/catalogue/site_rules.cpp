@@ -1,6 +1,6 @@
 #include "core/catalogue/site_rules.h"
+#include "core/base/lookup.h"
 #include "core/describe/json_reader.h"
-#include "core/lookup.h"
 #include <algorithm>
 
 namespace burin {

@@ -22,25 +22,6 @@ double power(double db) {
 
 } // namespace
 
-int TreeUnit::ports() const {
-    switch (part) {
-    case TreePart::Outlet:
-        return 0;
-    case TreePart::Splitter:
-    case TreePart::Multiswitch:
-        return ways;
-    case TreePart::Tap:
-        return 2;
-    case TreePart::Amplifier:
-    case TreePart::Pad:
-    case TreePart::Equaliser:
-    case TreePart::DcBlock:
-    case TreePart::SurgeArrester:
-        break;
-    }
-    return 1;
-}
-
 Outcome<TreePlan> planOf(const Tree& tree) {
     if (!(tree.fromMhz > 0) || !(tree.toMhz > tree.fromMhz))
         return refuse("tree", "its band does not rise", "Give fromMhz below toMhz");

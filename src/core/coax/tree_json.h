@@ -9,8 +9,4 @@ namespace burin {
 /// at fault.
 Outcome<Tree> readTree(std::string_view json, const std::string& where, const Catalogue& catalogue);
 
-/// A part's figures from and to the keys of docs/cli.md; asks only for those its kind has.
-TreeUnit readUnit(JsonObject& in);
-nlohmann::ordered_json toJson(const TreeUnit& unit);
-
 } // namespace burin

@@ -1,4 +1,5 @@
 #include "core/coax/tree_search.h"
+#include "core/coax/tree_grid.h"
 #include "core/connector/fit.h"
 #include <algorithm>
 #include <array>
@@ -11,82 +12,11 @@ namespace {
 constexpr std::array<double, 6> padsDb{3, 6, 10, 12, 16, 20};
 constexpr std::array<double, 6> equalisersDb{3, 6, 9, 12, 15, 18};
 constexpr std::array<double, 10> tapsDb{30, 27, 24, 20, 17, 14, 12, 10, 8, 6};
-constexpr int gridPoints = 9;
+constexpr int gridPoints = TreeGrid::gridPoints;
 constexpr double otherSystem = 0.1; // share of its impedance by which a cable may differ
 /// Trees larger than this are searched for shared changes near the head alone.
 constexpr std::size_t manyNodes = 60;
-/// The tree as arrays over a few frequencies: what a change does to its levels is additions alone.
-class Levels {
-public:
-    using Curve = std::array<double, gridPoints>;
-
-    Levels(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue)
-        : tree_(&tree), plan_(&plan), nodes_(tree.nodes.size()) {
-        for (std::size_t k = 0; k < gridPoints; ++k)
-            mhz_[k] = tree.fromMhz +
-                      (tree.toMhz - tree.fromMhz) * static_cast<double>(k) / (gridPoints - 1);
-        for (std::size_t i = 0; i < nodes_.size(); ++i) {
-            nodes_[i].feed = feedOf(tree.nodes[i], catalogue);
-            nodes_[i].through = lossOf(tree.nodes[i].unit);
-            nodes_[i].tap = lossOf(tree.nodes[i].unit, true);
-        }
-    }
-    [[nodiscard]] Curve feedOf(const TreeNode& node, const Catalogue& catalogue) const {
-        return curve([&](double f) { return feedLossDb(node, catalogue, f); });
-    }
-    [[nodiscard]] const Curve& feed(std::size_t node) const { return nodes_[node].feed; }
-    /// Loss of a part.
-    [[nodiscard]] Curve lossOf(const TreeUnit& unit, bool tapPort = false) const {
-        return curve([&](double f) { return unitLossDb(*tree_, unit, tapPort, f); });
-    }
-    void setTap(std::size_t node, double db) {
-        nodes_[node].tap.fill(db);
-        nodes_[node].through.fill(tapThroughDb(db));
-    }
-    /// So much more loss on the way to `node`.
-    void add(std::size_t node, const Curve& loss, double sign = 1) {
-        for (std::size_t k = 0; k < gridPoints; ++k)
-            nodes_[node].extra[k] += sign * loss[k];
-    }
-    void compute() {
-        for (const std::size_t i : plan_->order) {
-            Node& node = nodes_[i];
-            const Node* feeder = plan_->parent[i] ? &nodes_[*plan_->parent[i]] : nullptr;
-            const bool tap = tree_->nodes[i].fromTap;
-            for (std::size_t k = 0; k < gridPoints; ++k) {
-                const double place = static_cast<double>(k) / (gridPoints - 1);
-                const double level =
-                    feeder == nullptr ? tree_->levelDb + tree_->slopeDb * place
-                                      : feeder->in[k] - (tap ? feeder->tap[k] : feeder->through[k]);
-                node.in[k] = level - node.feed[k] - node.extra[k];
-            }
-        }
-    }
-    /// Level into a part once computed, or before the cable that leads to it.
-    [[nodiscard]] Curve into(std::size_t node, bool nearEnd = false) const {
-        Curve out = nodes_[node].in;
-        if (nearEnd)
-            for (std::size_t k = 0; k < gridPoints; ++k)
-                out[k] += nodes_[node].feed[k];
-        return out;
-    }
-
-private:
-    struct Node {
-        Curve feed{}, extra{}, through{}, tap{}, in{};
-    };
-    template <typename F> [[nodiscard]] Curve curve(F value) const {
-        Curve out{};
-        for (std::size_t k = 0; k < gridPoints; ++k)
-            out[k] = value(mhz_[k]);
-        return out;
-    }
-    const Tree* tree_;
-    const TreePlan* plan_;
-    std::vector<Node> nodes_;
-    Curve mhz_{};
-};
-using Curve = Levels::Curve;
+using Curve = TreeGrid::Curve;
 
 /// A cable that could take the place of a feed, and what it would lose there.
 struct OtherCable {
@@ -109,7 +39,7 @@ public:
     std::vector<TreeCandidate> candidates() {
         settle(base_, {}); // each outlet by itself
         shared(base_, {});
-        Levels tapped = base_;
+        TreeGrid tapped = base_;
         std::vector<TreeChange> taps;
         chooseTaps(tapped, taps);
         if (!taps.empty()) {
@@ -219,7 +149,7 @@ private:
 
     /// Amplifiers worth trying at a place, for the levels of the outlets behind it.
     template <typename Try>
-    void amplifyFor(std::size_t node, bool nearEnd, const Levels& levels,
+    void amplifyFor(std::size_t node, bool nearEnd, const TreeGrid& levels,
                     const std::vector<std::pair<std::size_t, Curve>>& behind, Try attempt) {
         if (behind.empty() || (nearEnd && tree_.nodes[node].feed.cable == nullptr))
             return;
@@ -264,7 +194,7 @@ private:
     }
 
     /// With what is done so far, each outlet that is wrong gets what it needs of its own.
-    void settle(const Levels& levels, const std::vector<TreeChange>& done) {
+    void settle(const TreeGrid& levels, const std::vector<TreeChange>& done) {
         TreeCandidate all{done, {}};
         for (const auto& change : done)
             all.cost += cost(change);
@@ -283,10 +213,10 @@ private:
     }
 
     /// One change that several outlets share.
-    void shared(const Levels& levels, const std::vector<TreeChange>& done) {
+    void shared(const TreeGrid& levels, const std::vector<TreeChange>& done) {
         const auto attempt = [&](std::size_t node, const TreeChange& change, const Curve& loss,
                                  double sign) {
-            Levels then = levels;
+            TreeGrid then = levels;
             then.add(node, loss, sign);
             then.compute();
             auto list = done;
@@ -327,7 +257,7 @@ private:
     }
 
     /// Taps from the head outward, each the largest value that leaves its outlets in their window.
-    void chooseTaps(Levels& levels, std::vector<TreeChange>& out) {
+    void chooseTaps(TreeGrid& levels, std::vector<TreeChange>& out) {
         for (const std::size_t i : plan_.order) {
             const TreeUnit& unit = tree_.nodes[i].unit;
             if (unit.part != TreePart::Tap)
@@ -356,7 +286,7 @@ private:
     const Tree& tree_;
     const TreePlan& plan_;
     const Catalogue& catalogue_;
-    Levels base_;
+    TreeGrid base_;
     std::vector<std::size_t> outlets_;
     std::map<std::size_t, std::vector<OtherCable>> cables_;
     std::vector<TreeCandidate> found_;

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/working.h"
 #include "core/link/link.h"
-#include "core/units/working.h"
 #include <string>
 #include <vector>
 

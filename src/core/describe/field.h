@@ -70,6 +70,7 @@ inline constexpr std::size_t longestTable = 100000;
 
 /// A field of T that is its member M: the types by which `fieldsOf` sees that none is forgotten.
 template <typename T, typename M> struct FieldOf {
+    using Member = M;
     Field field;
 
     FieldOf since(int version) && {
@@ -98,6 +99,12 @@ template <typename T, typename M> struct FieldOf {
         field.gone = gone;
         return std::move(*this);
     }
+};
+
+/// The fields of one member M of T that stand among T's own.
+template <typename T, typename M> struct FieldsOf {
+    using Member = M;
+    std::vector<Field> fields;
 };
 
 namespace detail {
@@ -202,14 +209,14 @@ FieldOf<T, M> nestedField(std::string name, M T::*member, Write write, Read read
                         [name, read](JsonObject& in) -> M { return read(in, name); });
 }
 
-/// All fields of T, in the order of its members.
-template <typename T, typename... M> std::vector<Field> fieldsOf(FieldOf<T, M>... fields) {
+/// All fields of T, in the order of its members: each a FieldOf or a FieldsOf.
+template <typename T, typename... F> std::vector<Field> fieldsOf(F... described) {
     static_assert(
-        requires { T{std::declval<M>()...}; },
+        requires { T{std::declval<typename F::Member>()...}; },
         "the fields are not the members of the struct in their order");
     static_assert(
         !requires {
-            T{std::declval<M>()..., {}};
+            T{std::declval<typename F::Member>()..., {}};
         },
         "a member has no field");
     static const T defaults{};
@@ -229,8 +236,54 @@ template <typename T, typename... M> std::vector<Field> fieldsOf(FieldOf<T, M>..
             };
         out.push_back(std::move(field));
     };
-    (add(std::move(fields.field)), ...);
+    const auto take = [&]<typename One>(One one) {
+        if constexpr (requires { one.field; })
+            add(std::move(one.field));
+        else
+            for (auto& field : one.fields)
+                out.push_back(std::move(field));
+    };
+    (take(std::move(described)), ...);
     return out;
+}
+
+/// A member with `fields` of its own, made by `fieldsOf<M>`, that stand among the thing's.
+template <typename T, typename M>
+FieldsOf<T, M> partField(M T::*member, std::vector<Field> fields) {
+    for (Field& f : fields) {
+        f.get = [member, get = std::move(f.get)](const void* thing) {
+            return get(&(detail::as<T>(thing).*member));
+        };
+        f.read = [member, read = std::move(f.read)](void* thing, JsonObject& in) {
+            read(&(detail::as<T>(thing).*member), in);
+        };
+        f.reset = [member, reset = std::move(f.reset)](void* thing) {
+            reset(&(detail::as<T>(thing).*member));
+        };
+        if (f.text)
+            f.text = [member, text = std::move(f.text)](const void* thing) -> const std::string& {
+                return text(&(detail::as<T>(thing).*member));
+            };
+    }
+    return {std::move(fields)};
+}
+/// Texts, in turn.
+template <typename T>
+FieldOf<T, std::vector<std::string>>
+textsField(std::string name, std::vector<std::string> T::*member, std::size_t most) {
+    return nestedField(
+        std::move(name), member, [](const std::vector<std::string>& texts) { return Json(texts); },
+        [most](JsonObject& in, const std::string& key) {
+            std::vector<std::string> out;
+            for (const auto& text : in.array(key)) {
+                if (!text.is_string() || out.size() >= most)
+                    in.fail(key, "holds something other than " + std::to_string(most) + " texts",
+                            "Give a list of texts, no longer than that");
+                out.push_back(text.template get<std::string>());
+                detail::checkLength(in, key, out.back(), longestName);
+            }
+            return out;
+        });
 }
 
 /// Rows with a table of their own: among a thing's fields, or left out.

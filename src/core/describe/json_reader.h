@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/fault.h"
 #include "core/describe/words.h"
-#include "core/fault.h"
 #include <exception>
 #include <initializer_list>
 #include <nlohmann/json.hpp>

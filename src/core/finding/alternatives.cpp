@@ -1,5 +1,6 @@
 #include "core/finding/alternatives.h"
 #include "core/bus/bus.h"
+#include "core/coax/tree.h"
 #include "core/connector/fit.h"
 #include "core/finding/trial.h"
 #include "core/units/units.h"
@@ -60,7 +61,7 @@ std::optional<double> headLevelFor(const Run& run, const Service* own, const Ser
 
 } // namespace
 
-void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+void setReaches(RunFinding& out, const JobInfo& info, const Run& run, const Catalogue& catalogue,
                 const Cable& cable) {
     for (const auto& service : catalogue.services) {
         if (std::find(service.kinds.begin(), service.kinds.end(), cable.kind) ==
@@ -70,7 +71,7 @@ void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue
         if (entry.wanted) {
             entry.reach = out.reach;
         } else {
-            ReachQuestion question = questionOf(run, job.info, catalogue, service, nullptr);
+            ReachQuestion question = questionOf(run, info, catalogue, service, nullptr);
             question.headLevel = headLevelFor(run, catalogue.service(run.serviceId), service);
             entry.reach = findReach(question, catalogue);
         }

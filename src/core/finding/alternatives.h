@@ -9,7 +9,7 @@ namespace burin {
 /// replaced by the first that does.
 Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable);
 
-void setReaches(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+void setReaches(RunFinding& out, const JobInfo& info, const Run& run, const Catalogue& catalogue,
                 const Cable& cable);
 /// Changes that would make the run hold, cheapest first, each put in place and computed with the
 /// whole of what the run is part of; then what falls short, and by how much.

@@ -130,7 +130,7 @@ std::vector<Option> waveOptions(const Bus& bus, const BusChain& chain, const Cos
     return out;
 }
 
-double lengthOf(const Job& job, const BusChain& chain) {
+double lengthOf(const SystemReads& job, const BusChain& chain) {
     double sum = 0;
     for (const auto& device : chain.devices)
         if (const Run* run = job.run(device.runId))
@@ -138,7 +138,7 @@ double lengthOf(const Job& job, const BusChain& chain) {
     return sum;
 }
 
-std::vector<Option> voltOptions(const Job& job, const BusChain& chain, const Costs& costs) {
+std::vector<Option> voltOptions(const SystemReads& job, const BusChain& chain, const Costs& costs) {
     std::vector<Option> out;
     const bool strikes = std::any_of(chain.devices.begin(), chain.devices.end(),
                                      [](const auto& d) { return d.strikeAmpere > 0; });
@@ -181,7 +181,7 @@ std::vector<Option> voltOptions(const Job& job, const BusChain& chain, const Cos
     return out;
 }
 
-bool enoughVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+bool enoughVolts(const SystemReads& job, const BusChain& chain, const Catalogue& catalogue,
                  std::optional<std::size_t> secondAt) {
     const auto good = [&](const BusChain& part) {
         std::vector<std::size_t> loaded;
@@ -204,6 +204,11 @@ bool enoughVolts(const Job& job, const BusChain& chain, const Catalogue& catalog
 
 std::vector<BusCure> busCures(const Job& job, const BusChain& chain, const Catalogue& catalogue,
                               const std::function<bool()>& stop) {
+    return busCures(JobReads(job).of(chain), chain, catalogue, stop);
+}
+
+std::vector<BusCure> busCures(const SystemReads& job, const BusChain& chain,
+                              const Catalogue& catalogue, const std::function<bool()>& stop) {
     std::vector<Fault> faults;
     const Bus bus = busOf(job, chain, catalogue, faults);
     if (!faults.empty() || bus.nodes.size() < 2)

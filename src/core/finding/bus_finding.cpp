@@ -4,7 +4,7 @@
 
 namespace burin {
 
-Bus busOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+Bus busOf(const SystemReads& job, const BusChain& chain, const Catalogue& catalogue,
           std::vector<Fault>& faults) {
     Bus out;
     out.riseNs = chain.riseNs;
@@ -51,8 +51,8 @@ double supplyLoopOhm(const Run& run, const BusChain& chain, const Catalogue& cat
 
 } // namespace
 
-Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Catalogue& catalogue,
-                                std::vector<std::size_t>& loaded) {
+Outcome<SupplyFinding> supplyOf(const SystemReads& job, const BusChain& chain,
+                                const Catalogue& catalogue, std::vector<std::size_t>& loaded) {
     SupplyLine line;
     line.supplyV = chain.supplyV;
     line.toleranceShare = chain.supplyToleranceShare;
@@ -82,7 +82,7 @@ Outcome<SupplyFinding> supplyOf(const Job& job, const BusChain& chain, const Cat
 
 namespace {
 
-void findVolts(const Job& job, const BusChain& chain, const Catalogue& catalogue,
+void findVolts(const SystemReads& job, const BusChain& chain, const Catalogue& catalogue,
                BusChainFinding& out) {
     std::vector<std::size_t> loaded;
     const auto supply = supplyOf(job, chain, catalogue, loaded);
@@ -122,6 +122,11 @@ std::optional<std::size_t> BusChainFinding::deviceAt(std::string_view runId) con
 
 BusChainFinding findBusChain(const Job& job, const BusChain& chain, const Catalogue& catalogue,
                              Propose propose) {
+    return findBusChain(JobReads(job).of(chain), chain, catalogue, propose);
+}
+
+BusChainFinding findBusChain(const SystemReads& job, const BusChain& chain,
+                             const Catalogue& catalogue, Propose propose) {
     BusChainFinding out;
     out.id = chain.id;
     out.name = chain.name;

@@ -1,8 +1,8 @@
 #include "core/finding/cable_choice.h"
+#include "core/base/lookup.h"
 #include "core/bus/bus.h"
+#include "core/edit/run_text.h"
 #include "core/finding/alternatives.h"
-#include "core/job/run_text.h"
-#include "core/lookup.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/finding/job_findings.h"
+#include "core/finding/run_finding.h"
 #include "core/finding/site_finding.h"
 
 namespace burin {

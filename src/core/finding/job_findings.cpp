@@ -1,8 +1,9 @@
 #include "core/finding/job_findings.h"
+#include "core/base/lookup.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/bus_cures.h"
 #include "core/finding/run_matters.h"
-#include "core/lookup.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <atomic>
@@ -24,13 +25,6 @@ template <typename T, typename Id> ById indexOf(const std::vector<T>& list, Id i
     return out;
 }
 
-std::unordered_map<std::string_view, std::vector<const Measurement*>> testsByRun(const Job& job) {
-    std::unordered_map<std::string_view, std::vector<const Measurement*>> out;
-    for (const auto& m : job.measurements)
-        out[m.runId].push_back(&m);
-    return out;
-}
-
 /// What the edits between two jobs reach.
 struct Reached {
     std::set<std::string_view> runs, systems;
@@ -46,22 +40,18 @@ void addRuns(const BusChain& system, std::set<std::string_view>& runs) {
         runs.insert(device.runId);
 }
 
-/// A system is reached when it or one of its runs changed; then all of its runs are, before and
-/// after.
+/// A system is reached when it is another or reads something else; then all of its runs are, before
+/// and after.
 template <typename System>
-void reachSystems(const std::vector<System>& before, const std::vector<System>& after,
-                  const std::set<std::string_view>& changed, Reached& out) {
+void reachSystems(const std::vector<System>& before, const JobReads& was,
+                  const std::vector<System>& after, const JobReads& is, Reached& out) {
     const auto add = [&](const System& system) {
         out.systems.insert(system.id);
         addRuns(system, out.runs);
     };
     for (const auto& system : after) {
         const System* old = byId(before, system.id);
-        std::set<std::string_view> runs;
-        addRuns(system, runs);
-        const bool touched = std::any_of(runs.begin(), runs.end(),
-                                         [&](const auto& id) { return changed.contains(id); });
-        if (old != nullptr && *old == system && !touched)
+        if (old != nullptr && *old == system && was.of(*old) == is.of(system))
             continue;
         add(system);
         if (old != nullptr)
@@ -72,27 +62,19 @@ void reachSystems(const std::vector<System>& before, const std::vector<System>& 
             addRuns(system, out.runs);
 }
 
-Reached reachedBy(const Job& before, const Job& after) {
+Reached reachedBy(const Job& before, const JobReads& was, const Job& after, const JobReads& is) {
     Reached out;
-    out.all = !(before.info == after.info) || before.cables != after.cables;
+    // Of another catalogue nothing stands.
+    out.all = before.cables != after.cables;
     if (out.all)
         return out;
-    const auto runId = [](const Run& run) { return std::string_view(run.id); };
-    const ById old = indexOf(before.runs, runId);
-    auto testsBefore = testsByRun(before);
-    auto testsAfter = testsByRun(after);
     for (const auto& run : after.runs) {
-        const auto it = old.find(run.id);
-        const auto& a = testsBefore[run.id];
-        const auto& b = testsAfter[run.id];
-        if (it == old.end() || !(before.runs[it->second] == run) ||
-            !std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                        [](const auto* x, const auto* y) { return *x == *y; }))
+        const Run* old = was.run(run.id);
+        if (old == nullptr || !(was.of(*old) == is.of(run)))
             out.runs.insert(run.id);
     }
-    const std::set<std::string_view> changed = out.runs;
-    reachSystems(before.distributions, after.distributions, changed, out);
-    reachSystems(before.buses, after.buses, changed, out);
+    reachSystems(before.distributions, was, after.distributions, is, out);
+    reachSystems(before.buses, was, after.buses, is, out);
     return out;
 }
 
@@ -139,8 +121,9 @@ bool inSystem(const Job& job, const std::string& runId) {
 }
 
 /// False when stopped.
-bool findSystems(const Job& job, const Catalogue& catalogue, const Reached& reached,
-                 const JobFindingOptions& options, const KnownFindings& known, JobFindings& out) {
+bool findSystems(const Job& job, const JobReads& reads, const Catalogue& catalogue,
+                 const Reached& reached, const JobFindingOptions& options,
+                 const KnownFindings& known, JobFindings& out) {
     const auto stands = [&](const std::string& id) {
         return !reached.all && known.findings != nullptr && !reached.systems.contains(id);
     };
@@ -153,12 +136,12 @@ bool findSystems(const Job& job, const Catalogue& catalogue, const Reached& reac
             const Distribution& d = job.distributions[i];
             const auto* old = stands(d.id) ? known.findings->distribution(d.id) : nullptr;
             out.distributions[i] =
-                old != nullptr ? *old : findDistribution(job, d, catalogue, propose);
+                old != nullptr ? *old : findDistribution(reads.of(d), d, catalogue, propose);
         } else {
             const BusChain& b = job.buses[i - distributions];
             const auto* old = stands(b.id) ? known.findings->bus(b.id) : nullptr;
             out.buses[i - distributions] =
-                old != nullptr ? *old : findBusChain(job, b, catalogue, propose);
+                old != nullptr ? *old : findBusChain(reads.of(b), b, catalogue, propose);
         }
     };
     return inParallel(distributions + job.buses.size(), options.threads, options.stop, one);
@@ -182,8 +165,8 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
     const RunRoute* route = site.route(run.id);
     const bool wayOutdoors = route != nullptr && !route->fault && route->outdoors;
     f.caution = f.outdoors || wayOutdoors ? lightningCaution() : std::string();
-    if (route == nullptr || route->fault || run.followsPlan || !(run.lengthM() > 0) ||
-        !differsFromWay(run.lengthM(), route->linkM))
+    if (route == nullptr || route->fault || lengthFrom(run) == LengthFrom::Plan ||
+        !(run.lengthM() > 0) || !differsFromWay(run.lengthM(), route->linkM))
         return;
     f.wayM = route->linkM;
     f.typedOutlook = f.outlook;
@@ -201,7 +184,9 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
 void JobFindings::overlaySystems(RunFinding& run, const Job& job,
                                  const Catalogue& catalogue) const {
     for (const auto& d : distributions)
-        overlay(run, d, job, catalogue);
+        if (d.fedBy(run.runId))
+            if (const Run* of = job.run(run.runId))
+                overlay(run, d, *of, job.info, catalogue);
     for (const auto& b : buses)
         overlay(run, b);
     if (!curesFor.empty() && curesFor == run.runId)
@@ -214,13 +199,14 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
     Reached reached;
     reached.all = true;
     ById old;
+    const JobReads reads(job);
     if (known.job != nullptr && known.findings != nullptr) {
-        reached = reachedBy(*known.job, job);
+        reached = reachedBy(*known.job, JobReads(*known.job), job, reads);
         old = indexOf(known.findings->runs,
                       [](const RunFinding& f) { return std::string_view(f.runId); });
     }
     out.clashes = clashesOf(job);
-    out.stopped = !findSystems(job, catalogue, reached, options, known, out);
+    out.stopped = !findSystems(job, reads, catalogue, reached, options, known, out);
     if (out.stopped)
         return out;
     out.runs.resize(job.runs.size());
@@ -238,14 +224,16 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
     out.stopped = !inParallel(wanted.size(), options.threads, options.stop, [&](std::size_t k) {
         const std::size_t i = wanted[k];
         RunFinding& finding = out.runs[i];
-        finding = findRun(job, job.runs[i], catalogue, files, options.run);
+        finding = findRun(reads.of(job.runs[i]), catalogue, files, options.run);
         out.overlaySystems(finding, job, catalogue);
-        if (options.run.alternatives && inSystem(job, job.runs[i].id))
+        if (options.run.alternatives)
             finding.cures = curesOf(job, job.runs[i], catalogue);
     });
     if (options.site != nullptr && !out.stopped)
         for (std::size_t i = 0; i < out.runs.size(); ++i)
             overlaySite(out.runs[i], job.runs[i], *options.site);
+    if (options.site != nullptr && !out.stopped)
+        out.closings = closings(job, *options.site, out.runs);
     return out;
 }
 

@@ -1,7 +1,7 @@
 #pragma once
-#include "core/finding/site_finding.h"
+#include "core/edit/standing.h"
+#include "core/finding/closing.h"
 #include "core/finding/system_finding.h"
-#include "core/job/standing.h"
 #include <functional>
 
 namespace burin {
@@ -11,7 +11,8 @@ struct JobFindings {
     std::vector<RunFinding> runs;
     std::vector<DistributionFinding> distributions;
     std::vector<BusChainFinding> buses;
-    std::vector<Clash> clashes; ///< what two people's work made together and cannot be
+    std::vector<Clash> clashes;    ///< what two people's work made together and cannot be
+    std::vector<Closing> closings; ///< where the plan is known
     /// What would cure the run that was asked for, where it is part of a system.
     std::string curesFor;
     std::vector<Cure> cures;
@@ -44,9 +45,9 @@ struct KnownFindings {
 };
 
 /// Findings of all runs and systems, on several threads. With `known`, only what the edits between
-/// the two jobs reach is computed anew: a changed run, its tests, the system it is part of and that
-/// system's other runs; everything after a change of the job's own rules or cables. The files of a
-/// measurement never change, since they are kept by their content.
+/// the two jobs reach is computed anew: what reads something else than it did
+/// (core/finding/reads.h), and the other runs of a system that does; everything after a change of
+/// the job's cables. The files of a measurement never change, since they are kept by their content.
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options = {}, const KnownFindings& known = {});
 

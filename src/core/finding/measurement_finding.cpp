@@ -69,17 +69,18 @@ void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, Lin
                             formatFixed(band, 1) + " m of the instrument");
 }
 
-void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& finding, double ohm) {
+void judgeLoop(MeasurementFinding& out, const JobInfo& info, const RunFinding& finding,
+               double ohm) {
     // A shield's resistance is no part of a pair's loop limit, so only classes judge it.
     for (const auto& line : out.classLines) {
         if (line.limit.parameter != Parameter::LoopResistance)
             continue;
         Trace trace{Parameter::LoopResistance, "", false, {1.0}, {ohm}, "Ω"};
-        const auto results = judge({trace}, {line}, job.info.accuracy, ForInformation::Nothing);
+        const auto results = judge({trace}, {line}, info.accuracy, ForInformation::Nothing);
         out.classJudgement.results.insert(out.classJudgement.results.end(), results.begin(),
                                           results.end());
     }
-    if (finding.loopOhm > 0 && ohm > 1.3 * finding.loopOhm + job.info.accuracy.resistanceOhm)
+    if (finding.loopOhm > 0 && ohm > 1.3 * finding.loopOhm + info.accuracy.resistanceOhm)
         out.notes.push_back("loop resistance " + formatFixed(ohm, 1) +
                             " Ω, copper of this length "
                             "gives " +
@@ -88,14 +89,15 @@ void judgeLoop(MeasurementFinding& out, const Job& job, const RunFinding& findin
                             "): suspect copper-clad aluminium (about × 1.55) or a bad contact");
 }
 
-void judgeTester(MeasurementFinding& out, const Job& job, const Run& run, const RunFinding& finding,
-                 const Measurement& m, const Service* service, double cordsM) {
+void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
+                 const RunFinding& finding, const Measurement& m, const Service* service,
+                 double cordsM) {
     const TesterAnswer& t = m.tester;
     const auto& pairs = pairsOf(service);
     if (t.lengthM)
-        judgeLength(out, run, job.info.accuracy, m.link, cordsM, *t.lengthM);
+        judgeLength(out, run, info.accuracy, m.link, cordsM, *t.lengthM);
     if (t.loopOhm)
-        judgeLoop(out, job, finding, *t.loopOhm);
+        judgeLoop(out, info, finding, *t.loopOhm);
     if (t.wireMap) {
         out.wires = readWireMap(*t.wireMap);
         out.cannot.emplace_back("a wire map cannot see split pairs, loss, crosstalk or a joint "
@@ -254,7 +256,7 @@ std::vector<JudgeLine> linesOf(const Service& service, const JobInfo& info, cons
     return serviceLines(service, run.headLevel, run.lossBudgetDb, run.bandFromMhz, run.bandToMhz);
 }
 
-MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalogue& catalogue,
+MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Catalogue& catalogue,
                                    const Measurement& m, const Outcome<MeasuredFile>* file,
                                    const RunFinding& finding, const LinkParts* link,
                                    const Service* service) {
@@ -268,19 +270,19 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
                                                 : CableKind::Balanced;
     const bool balanced = kind == CableKind::Balanced;
     if (service != nullptr) {
-        out.serviceLines = linesOf(*service, job.info, run, catalogue, m.link);
+        out.serviceLines = linesOf(*service, info, run, catalogue, m.link);
         out.service.against = service->name;
     }
     if (balanced && !finding.className.empty()) {
-        out.classLines = classLines(catalogue, job.info.limitSet, finding.className, m.link, 1e9);
-        out.classJudgement.against = (job.info.limitSet == LimitSet::Iso ? "class " : "") +
+        out.classLines = classLines(catalogue, info.limitSet, finding.className, m.link, 1e9);
+        out.classJudgement.against = (info.limitSet == LimitSet::Iso ? "class " : "") +
                                      finding.className + " " + std::string(linkKindName(m.link));
     } else {
         out.classJudgement.reason =
             balanced ? "no class limit in the catalogue for its lowest part" : "coax has no class";
     }
     if (m.fileHash.empty()) {
-        judgeTester(out, job, run, finding, m, service, link != nullptr ? link->cordLengthM() : 0);
+        judgeTester(out, info, run, finding, m, service, link != nullptr ? link->cordLengthM() : 0);
         return out;
     }
     if (file == nullptr || !*file) {
@@ -299,16 +301,16 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
     out.notes = std::move(traces->notes);
     const PointSpacing spacing = spacingOf(kind, link);
     if (!out.classLines.empty()) {
-        out.classJudgement.results = judge(out.traces, out.classLines, job.info.accuracy,
-                                           forInformation(job.info.limitSet, balanced));
+        out.classJudgement.results = judge(out.traces, out.classLines, info.accuracy,
+                                           forInformation(info.limitSet, balanced));
         out.classJudgement.missing = lacking(out.traces, out.classLines, forClass(spacing));
         nameUnjudged(out.classJudgement, {});
         conclude(out.classJudgement, out.classLines);
     }
     if (service != nullptr) {
         out.service.results =
-            judge(out.traces, out.serviceLines, job.info.accuracy,
-                  forInformation(job.info.limitSet, balanced && service->limitTopMhz > 0));
+            judge(out.traces, out.serviceLines, info.accuracy,
+                  forInformation(info.limitSet, balanced && service->limitTopMhz > 0));
         out.service.missing = lacking(out.traces, out.serviceLines, forService(service, spacing));
         if (service->levelWindow && !run.headLevel)
             out.service.missing.push_back("the level at its head end, to be typed in " +
@@ -323,7 +325,7 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
                                    ? *link
                                    : linkOf(run, catalogue, LinkKind::Permanent, nullptr);
         compareLoss(out, catalogue, same);
-        askWhoseItIs(out, m, looksLikeOther(out.traces, same, catalogue, job.info.accuracy));
+        askWhoseItIs(out, m, looksLikeOther(out.traces, same, catalogue, info.accuracy));
     }
     if (service != nullptr && service->mostSwr > 1 && measuredThrough(out.traces))
         out.cannot.emplace_back("measured between two ports of the instrument: the aerial is not "
@@ -335,16 +337,17 @@ MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalog
     return out;
 }
 
-void findMeasurements(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+void findMeasurements(RunFinding& out, const RunReads& reads, const Catalogue& catalogue,
                       const MeasuredFiles& files, const LinkParts* link, const Service* service) {
     std::vector<std::string> keys;
-    for (const auto& m : job.measurements) {
-        if (m.runId != run.id)
-            continue;
+    for (const Measurement* test : reads.tests) {
+        const Measurement& m = *test;
         const auto it = files.find(fileKey(m));
-        out.measurements.push_back(findMeasurement(job, run, catalogue, m,
+        out.measurements.push_back(findMeasurement(*reads.info, *reads.run, catalogue, m,
                                                    it == files.end() ? nullptr : it->second.get(),
                                                    out, link, service));
+        if (m.tester.lengthM)
+            out.measuredM = m.tester.lengthM;
         keys.push_back(kindKey(m));
     }
     for (std::size_t i = 0; i < keys.size(); ++i)

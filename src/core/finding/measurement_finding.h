@@ -9,13 +9,13 @@ std::vector<JudgeLine> linesOf(const Service& service, const JobInfo& info, cons
 
 /// One measurement against service, class and prediction. `link` is the run as a channel, null
 /// where it has no known cable; `file` is null for a typed answer.
-MeasurementFinding findMeasurement(const Job& job, const Run& run, const Catalogue& catalogue,
+MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Catalogue& catalogue,
                                    const Measurement& measurement,
                                    const Outcome<MeasuredFile>* file, const RunFinding& finding,
                                    const LinkParts* link, const Service* service);
 
 /// Judges every measurement of the run and sums them up into `out`.
-void findMeasurements(RunFinding& out, const Job& job, const Run& run, const Catalogue& catalogue,
+void findMeasurements(RunFinding& out, const RunReads& reads, const Catalogue& catalogue,
                       const MeasuredFiles& files, const LinkParts* link, const Service* service);
 
 } // namespace burin

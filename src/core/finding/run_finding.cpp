@@ -1,7 +1,9 @@
 #include "core/finding/run_finding.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/measurement_finding.h"
+#include "core/finding/run_loss.h"
 #include "core/finding/run_matters.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <array>
@@ -157,19 +159,40 @@ void setMatters(RunFinding& out, const std::vector<RunMatter>& matters) {
     }
 }
 
-std::vector<DbPart> partsAt(const LinkParts& link, const Catalogue& catalogue, double f) {
-    const LossParts parts = linkLoss(link, catalogue, f);
-    std::vector<DbPart> out{{"cable", parts.cableDb}};
-    if (!link.cords.empty())
-        out.push_back(
-            {std::to_string(link.cords.size()) + (link.cords.size() == 1 ? " cord" : " cords"),
-             parts.cordsDb});
-    if (!link.connections.empty())
-        out.push_back({std::to_string(link.connections.size()) +
-                           (link.connections.size() == 1 ? " connection" : " connections"),
-                       parts.connectionsDb});
-    if (std::abs(parts.warmthDb) > 1e-9)
-        out.push_back({"warmth", parts.warmthDb});
+std::vector<DbPart> partsOf(const std::vector<LossStep>& steps) {
+    DbPart cable{LossOf::Cable, "cable", 0};
+    DbPart warmth{LossOf::Warmth, "warmth", 0};
+    double cordsDb = 0;
+    double connectionsDb = 0;
+    int cords = 0;
+    int connections = 0;
+    for (const auto& step : steps) {
+        switch (step.of) {
+        case LossOf::Cords:
+            cordsDb += step.lossDb;
+            ++cords;
+            break;
+        case LossOf::Connections:
+            connectionsDb += step.lossDb;
+            ++connections;
+            break;
+        case LossOf::Cable:
+        case LossOf::Warmth:
+            cable.lossDb += step.lossDb - step.warmthDb;
+            warmth.lossDb += step.warmthDb;
+            break;
+        }
+    }
+    std::vector<DbPart> out{cable};
+    const auto several = [](int count, const char* one) {
+        return std::to_string(count) + " " + one + (count == 1 ? "" : "s");
+    };
+    if (cords > 0)
+        out.push_back({LossOf::Cords, several(cords, "cord"), cordsDb});
+    if (connections > 0)
+        out.push_back({LossOf::Connections, several(connections, "connection"), connectionsDb});
+    if (std::abs(warmth.lossDb) > 1e-9)
+        out.push_back(warmth);
     return out;
 }
 
@@ -255,8 +278,32 @@ ReachQuestion questionOf(const Run& run, const JobInfo& info, const Catalogue& c
     return out;
 }
 
+double channelReachM(const Run& run, const JobInfo& info, const Catalogue& catalogue) {
+    const Service* service = catalogue.service(run.serviceId);
+    if (service == nullptr)
+        return 0;
+    ReachQuestion question = questionOf(run, info, catalogue, *service, nullptr);
+    question.permanent.reset();
+    return findReach(question, catalogue).channelM.value_or(0);
+}
+
 RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
                    const MeasuredFiles& files, const FindingOptions& options) {
+    RunReads reads{&job.info, &run, {}};
+    for (const auto& m : job.measurements)
+        if (m.runId == run.id)
+            reads.tests.push_back(&m);
+    RunFinding out = findRun(reads, catalogue, files, options);
+    if (options.alternatives && catalogue.cable(run.cableId) != nullptr &&
+        job.distributionOf(run.id) == nullptr && job.busOf(run.id) == nullptr)
+        out.cures = curesOf(job, run, catalogue);
+    return out;
+}
+
+RunFinding findRun(const RunReads& reads, const Catalogue& catalogue, const MeasuredFiles& files,
+                   const FindingOptions& options) {
+    const JobInfo& info = *reads.info;
+    const Run& run = *reads.run;
     RunFinding out;
     out.runId = run.id;
     out.label = run.label;
@@ -274,24 +321,24 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
         out.caution = lightningCaution();
     if (channel.cable == nullptr) {
         if (options.measurements)
-            findMeasurements(out, job, run, catalogue, files, nullptr, service);
+            findMeasurements(out, reads, catalogue, files, nullptr, service);
         return out;
     }
     const Cable& cable = *channel.cable;
     out.channelM = out.lengthM + channel.cordLengthM();
     const LinkParts permanent = linkOf(run, catalogue, LinkKind::Permanent, nullptr);
     if (const auto category = lowestCategory(channel, &out.lowestPart))
-        out.className = className(job.info.limitSet, *category);
+        out.className = className(info.limitSet, *category);
     const auto grid = logGrid(bandOf(cable, service, run), options.points);
     out.channel = predict(channel, catalogue, grid);
     out.permanent = predict(permanent, catalogue, grid);
     out.loopOhm = loopResistanceOhm(channel, catalogue.temperature);
     out.limitDb.assign(grid.size(), none);
     if (service != nullptr) {
-        const auto lines = linesOf(*service, job.info, run, catalogue, LinkKind::Channel);
+        const auto lines = linesOf(*service, info, run, catalogue, LinkKind::Channel);
         setLimit(out, lines);
         considerPoints(out, lines, channel, catalogue);
-        out.reach = findReach(questionOf(run, job.info, catalogue, *service, nullptr), catalogue);
+        out.reach = findReach(questionOf(run, info, catalogue, *service, nullptr), catalogue);
         setOutlook(out);
     } else {
         out.outlookReason = "no service is chosen";
@@ -299,9 +346,10 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
     const double top = topMhzOf(run, cable, service);
     out.worstMhz = out.tightestAtMhz ? *out.tightestAtMhz
                                      : std::min(top > 0 ? top : cable.topMhz.value, grid.back());
-    out.parts = partsAt(channel, catalogue, out.worstMhz);
+    out.steps = lossSteps(run, catalogue, out.worstMhz);
+    out.parts = partsOf(out.steps);
     if (options.reaches)
-        setReaches(out, job, run, catalogue, cable);
+        setReaches(out, info, run, catalogue, cable);
     out.powered = findPowered(run, catalogue);
     if (out.powered && !out.powered->reason.empty()) {
         out.outlook = Outlook::Fails;
@@ -312,26 +360,61 @@ RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
     if (!(out.lengthM > 0)) {
         out.unfit = true;
         out.outlook = Outlook::Unknown;
-        out.outlookReason = run.followsPlan ? "the plan gives it no way yet, so it has no length"
-                                            : "its length is 0 m: type it, or lay it on the plan";
+        out.outlookReason = lengthFrom(run) == LengthFrom::Plan
+                                ? "the plan gives it no way yet, so it has no length"
+                                : "its length is 0 m: type it, or lay it on the plan";
     }
-    // What lies in a distribution or a bus is found with it, off the screen's thread.
-    if (options.alternatives && job.distributionOf(run.id) == nullptr &&
-        job.busOf(run.id) == nullptr)
-        out.cures = curesOf(job, run, catalogue);
     if (options.measurements)
-        findMeasurements(out, job, run, catalogue, files, &channel, service);
+        findMeasurements(out, reads, catalogue, files, &channel, service);
+    return out;
+}
+
+const MeasurementFinding* RunFinding::judged() const {
+    const MeasurementFinding* out = nullptr;
+    for (const auto& m : measurements)
+        if (!m.superseded && (out == nullptr || !m.traces.empty() || out->traces.empty()))
+            out = &m;
+    return out;
+}
+
+const MeasurementFinding* RunFinding::before(const MeasurementFinding& now) const {
+    const MeasurementFinding* out = nullptr;
+    for (const auto& m : measurements) {
+        if (m.id == now.id)
+            break;
+        if (m.superseded && m.link == now.link && m.traces.empty() == now.traces.empty())
+            out = &m;
+    }
+    return out;
+}
+
+std::string RunFinding::failure() const {
+    std::string out;
+    for (const auto& m : measurements)
+        if (!m.superseded && !m.failures.empty())
+            out = m.failures.front();
+    return out;
+}
+
+const WireFinding* RunFinding::wires() const {
+    const WireFinding* out = nullptr;
+    for (const auto& m : measurements)
+        if (!m.superseded && m.wires)
+            out = &*m.wires;
     return out;
 }
 
 Coverage coverageOf(const Job& job, const std::vector<RunFinding>& findings) {
     Coverage out;
     std::set<std::string_view> coiled;
-    for (const auto& run : job.runs)
+    for (const auto& run : job.runs) {
+        out.planned += lengthFrom(run) == LengthFrom::Plan ? 1 : 0;
         if (run.leftCoiled)
             coiled.insert(run.id);
+    }
     for (const auto& finding : findings) {
         ++out.runs;
+        out.predicted += finding.isPredicted() ? 1 : 0;
         if (coiled.contains(finding.runId)) {
             ++out.coiled;
             continue;
@@ -354,106 +437,6 @@ Coverage coverageOf(const Job& job, const std::vector<RunFinding>& findings) {
             break;
         }
     }
-    return out;
-}
-
-RunningLoss runningLoss(const Run& run, const Catalogue& catalogue, double f) {
-    RunningLoss out{{0}, {0}};
-    const auto step = [&](double metres, double loss) {
-        out.atM.push_back(out.atM.back() + metres);
-        out.lossDb.push_back(out.lossDb.back() + loss);
-    };
-    const auto ends = [&](End end) {
-        const auto cords = [&] {
-            for (const auto& cord : run.cords)
-                if (const Cable* c = catalogue.cable(cord.cableId); c != nullptr && cord.end == end)
-                    step(cord.lengthM,
-                         cordLossDb({c, cord.lengthM, cord.awg26}, catalogue.cord, f));
-        };
-        const auto connections = [&] {
-            for (const auto& use : run.connections)
-                if (const auto* c = catalogue.connection(use.connectionId);
-                    c != nullptr && use.end == end)
-                    step(0, connectionLossDb(*c, f));
-        };
-        if (end == End::Near) {
-            cords();
-            connections();
-        } else {
-            connections();
-            cords();
-        }
-    };
-    ends(End::Near);
-    if (const Cable* cable = catalogue.cable(run.cableId)) {
-        double at = 0;
-        for (const auto& stretch : run.stretches) {
-            const double perMetre =
-                attenuationDbPer100m(*cable, catalogue.temperature, f, stretch.temperatureC) / 100;
-            double from = at;
-            const double to = at + stretch.lengthM;
-            for (const auto& use : run.connections) {
-                const auto* c = catalogue.connection(use.connectionId);
-                if (c == nullptr || use.end != End::Inline || use.atM < from || use.atM >= to)
-                    continue;
-                step(use.atM - from, (use.atM - from) * perMetre);
-                step(0, connectionLossDb(*c, f));
-                from = use.atM;
-            }
-            step(to - from, (to - from) * perMetre);
-            at = to;
-        }
-    }
-    ends(End::Far);
-    return out;
-}
-
-Working lossWorking(const Run& run, const Catalogue& catalogue, double f) {
-    Working out;
-    const LinkParts link = linkOf(run, catalogue, LinkKind::Channel, nullptr);
-    out.title = "Predicted loss of " + run.label + " at " + formatMhz(f);
-    if (link.cable == nullptr) {
-        out.result = "no cable is chosen";
-        return out;
-    }
-    const Cable& cable = *link.cable;
-    const auto& k = cable.attenuation;
-    const bool balanced = cable.kind == CableKind::Balanced;
-    out.formula = balanced ? "loss = Σ α(f)·kT·length/100 + Σ cords + Σ connections, "
-                             "α = k1·√f + k2·f + k3/√f"
-                           : "loss = Σ α(f, T)·length/100 + Σ connections, "
-                             "α = (k0 + k1·√f)·√(1 + 0.00393·(T − 20)) + k2·f";
-    const auto figure = [&](const std::string& name, const Figure& value, int places) {
-        out.inputs.push_back({name, formatFixed(value.value, places), value.source});
-    };
-    if (!balanced)
-        figure("k0", k.k0Db, 4);
-    figure("k1", k.k1Db, 4);
-    figure("k2", k.k2Db, 5);
-    if (balanced)
-        figure("k3", k.k3Db, 3);
-    for (const auto& stretch : run.stretches)
-        out.steps.push_back((stretch.name.empty() ? "cable" : stretch.name) + ": " +
-                            formatFixed(stretch.lengthM, 1) + " m at " +
-                            formatFixed(stretch.temperatureC, 0) + " °C = " +
-                            formatFixed(stretch.lengthM / 100 *
-                                            attenuationDbPer100m(cable, catalogue.temperature, f,
-                                                                 stretch.temperatureC),
-                                        2) +
-                            " dB");
-    for (const auto& cord : link.cords)
-        out.steps.push_back("cord " + cord.cable->name + " " + formatFixed(cord.lengthM, 1) + " m" +
-                            (cord.cable->kind == CableKind::Balanced
-                                 ? (cord.awg26 ? ", stranded 26 AWG × 1.5" : ", stranded × 1.2")
-                                 : "") +
-                            " = " + formatFixed(cordLossDb(cord, catalogue.cord, f), 2) + " dB");
-    for (const auto* connection : link.connections)
-        out.steps.push_back(connection->name + " = " +
-                            formatFixed(connectionLossDb(*connection, f), 2) + " dB");
-    if (f > cable.topMhz.value * (1 + 1e-9))
-        out.steps.push_back("beyond the cable's band of " + formatMhz(cable.topMhz.value) +
-                            ": an extrapolation");
-    out.result = formatFixed(linkLoss(link, catalogue, f).totalDb(), 2) + " dB";
     return out;
 }
 

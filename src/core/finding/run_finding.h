@@ -1,4 +1,5 @@
 #pragma once
+#include "core/finding/reads.h"
 #include "core/link/reach.h"
 #include "core/measure/wire_map.h"
 #include <map>
@@ -14,20 +15,39 @@ using MeasuredFiles = std::map<std::string, std::shared_ptr<const Outcome<Measur
 struct PredictedLoss {
     std::vector<double> frequencyMhz, lossDb, coolDb, warmDb;
     double coolestC = 20, warmestC = 20;
+    bool operator==(const PredictedLoss&) const = default;
 };
 
 enum class Outlook { Unknown, Holds, Tight, Fails };
 std::string_view outlookKey(Outlook outlook);
 
+/// What a share of a loss is of.
+enum class LossOf { Cable, Warmth, Cords, Connections };
 struct DbPart {
+    LossOf of = LossOf::Cable;
     std::string name;
     double lossDb = 0;
+    bool operator==(const DbPart&) const = default;
+};
+
+/// One thing a signal passes on its way through the channel, and what it takes there.
+struct LossStep {
+    LossOf of = LossOf::Cable;
+    std::string name;         ///< of the stretch, the cord's cable or the connection
+    double lengthM = 0;       ///< 0 for a connection
+    double aroundC = 20;      ///< of a stretch: what was typed or comes of its way
+    double temperatureC = 20; ///< of a stretch: of its cable, with the heat of its bundle
+    double lossDb = 0;
+    double warmthDb = 0; ///< how much of it comes of its not being at 20 °C
+    double factor = 1;   ///< of a cord, on its cable's figures: it is stranded
+    bool operator==(const LossStep&) const = default;
 };
 
 struct ServiceReach {
     std::string serviceId, serviceName;
     Reach reach;
     bool wanted = false; ///< the run's own service
+    bool operator==(const ServiceReach&) const = default;
 };
 
 /// A change that would make the run hold (or would not, and why).
@@ -42,6 +62,7 @@ struct Cure {
     Cost cost;
     /// True where the run itself changes; else a part comes in that is no part of a run.
     [[nodiscard]] bool changesRun() const { return !cableId.empty() || perDirection; }
+    bool operator==(const Cure&) const = default;
 };
 
 /// Power over the data pairs of a run, at the type's least source volts and the bundle's warmth.
@@ -51,6 +72,7 @@ struct PoweredFinding {
     double warmestC = 20, riseC = 0; ///< in the middle of its warmest bundle: an estimate
     bool delivered = true, overRating = false;
     std::string reason; ///< what is wrong, and what would cure it; empty when good
+    bool operator==(const PoweredFinding&) const = default;
 };
 
 struct MeasurementFinding {
@@ -69,6 +91,7 @@ struct MeasurementFinding {
     std::string asked; ///< whether the file is of this run at all; empty: nothing speaks against it
     bool superseded = false; ///< a later one of the same kind stands
     [[nodiscard]] State state() const { return worse(service.state, classJudgement.state); }
+    bool operator==(const MeasurementFinding&) const = default;
 };
 
 /// Everything computed about one run.
@@ -95,8 +118,9 @@ struct RunFinding {
     std::string typedReason;
     bool unfit = false; ///< something is wrong with it whatever its length and its system
     double worstMhz = 0;
-    std::vector<DbPart> parts; ///< at worstMhz
-    double predictedShare = 0; ///< of the limit; 1 is at the limit
+    std::vector<LossStep> steps; ///< at worstMhz, from the near end
+    std::vector<DbPart> parts;   ///< the same, by what they are of
+    double predictedShare = 0;   ///< of the limit; 1 is at the limit
     std::vector<ServiceReach> reaches;
     std::vector<Cure> cures;
     double loopOhm = 0;
@@ -107,6 +131,7 @@ struct RunFinding {
     std::string caution;   ///< where it comes from outdoors, or its way lies there
 
     std::vector<MeasurementFinding> measurements; ///< oldest first
+    std::optional<double> measuredM;              ///< the length a tester showed last
     State serviceState = State::Untested, classState = State::Untested;
     std::string serviceReason, classReason;
     double measuredShare = 0; ///< 0: none
@@ -118,6 +143,25 @@ struct RunFinding {
                    : s;
     }
     bool classUnproven = false; ///< there is a class to be proven and it is not
+
+    /// By what was planned it will do what is asked of it, with whatever margin.
+    [[nodiscard]] bool isPredicted() const {
+        return outlook == Outlook::Holds || outlook == Outlook::Tight;
+    }
+    /// By what was measured it does; a marginal pass on the good side is one.
+    [[nodiscard]] bool isProven() const {
+        return state() == State::Pass || state() == State::MarginalGood;
+    }
+    /// The measurement the verdict is read from: of those that stand the last with traces, else the
+    /// last. nullptr: there is none.
+    [[nodiscard]] const MeasurementFinding* judged() const;
+    /// The last one of the same kind that `now` has taken the place of: before a repair.
+    [[nodiscard]] const MeasurementFinding* before(const MeasurementFinding& now) const;
+    /// What a plain tester's answer that stands is wrong in; empty: nothing.
+    [[nodiscard]] std::string failure() const;
+    /// The wiring that stands, as last seen.
+    [[nodiscard]] const WireFinding* wires() const;
+    bool operator==(const RunFinding&) const = default;
 };
 
 struct FindingOptions {
@@ -144,21 +188,25 @@ LinkParts linkOf(const Run& run, const Catalogue& catalogue, LinkKind link,
 ReachQuestion questionOf(const Run& run, const JobInfo& info, const Catalogue& catalogue,
                          const Service& service, std::vector<Fault>* faults);
 
+/// How far the run's cable goes with its cords, were no permanent link to be proven, m; 0: nowhere,
+/// or what it must carry is not known.
+double channelReachM(const Run& run, const JobInfo& info, const Catalogue& catalogue);
+
+/// Everything but what would cure it.
+RunFinding findRun(const RunReads& reads, const Catalogue& catalogue, const MeasuredFiles& files,
+                   const FindingOptions& options = {});
+/// The same of a run of the job, or of one in its place; with cures, unless it is in a system: what
+/// lies in one is cured with it (`findCures`).
 RunFinding findRun(const Job& job, const Run& run, const Catalogue& catalogue,
                    const MeasuredFiles& files, const FindingOptions& options = {});
 
-/// How many of the job's runs are what.
+/// How many of the job's runs are what. Those left coiled are neither proven nor failed.
 struct Coverage {
     int runs = 0, pass = 0, marginalGood = 0, marginalBad = 0, fail = 0, untested = 0, coiled = 0;
+    int planned = 0;   ///< laid by the plan
+    int predicted = 0; ///< that hold by what was planned
+    [[nodiscard]] int proven() const { return pass + marginalGood; }
 };
 Coverage coverageOf(const Job& job, const std::vector<RunFinding>& findings);
-
-/// Running loss along the link at one frequency: metres from the near end of the channel, dB.
-struct RunningLoss {
-    std::vector<double> atM, lossDb;
-};
-RunningLoss runningLoss(const Run& run, const Catalogue& catalogue, double frequencyMhz);
-
-Working lossWorking(const Run& run, const Catalogue& catalogue, double frequencyMhz);
 
 } // namespace burin

@@ -1,8 +1,8 @@
 #pragma once
+#include "core/base/working.h"
 #include "core/job/job.h"
 #include "core/site/jacket.h"
 #include "core/site/route.h"
-#include "core/units/working.h"
 #include <memory>
 
 namespace burin {

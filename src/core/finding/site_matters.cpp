@@ -1,5 +1,5 @@
 #include "core/finding/site_matters.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,6 @@
+#include "core/base/lookup.h"
 #include "core/finding/site_matters.h"
-#include "core/lookup.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 
@@ -167,9 +168,9 @@ public:
                 return Route{known->legs};
         if (ends.size() > 2)
             return findRoute(graph_, ends);
-        auto it = trees_.find(run.nearPlaceId);
+        auto it = trees_.find(run.near.placeId);
         if (it == trees_.end())
-            it = trees_.emplace(run.nearPlaceId, waysFrom(graph_, ends.front())).first;
+            it = trees_.emplace(run.near.placeId, waysFrom(graph_, ends.front())).first;
         if (auto route = routeTo(graph_, it->second, ends.back()))
             return std::move(*route);
         return findRoute(graph_, ends); // says what is missing
@@ -255,8 +256,8 @@ SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* be
     std::map<const Place*, int> atPlace;
     std::vector<std::pair<const Place*, const Place*>> ends;
     for (const auto& run : job.runs) {
-        const auto near = places.find(run.nearPlaceId);
-        const auto far = places.find(run.farPlaceId);
+        const auto near = places.find(run.near.placeId);
+        const auto far = places.find(run.far.placeId);
         if (near == places.end() || far == places.end())
             continue;
         out.routeOf[run.id] = out.routes.size();
@@ -288,15 +289,15 @@ SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* be
 Job laidJob(const Job& job, const SitePlan& plan) {
     Job out = job;
     for (auto& run : out.runs)
-        if (run.followsPlan)
+        if (lengthFrom(run) == LengthFrom::Plan)
             if (const RunRoute* route = plan.route(run.id); route != nullptr && !route->fault)
                 run.stretches = route->stretches;
     return out;
 }
 
 RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const RunRoute* known) {
-    const Place* near = byId(job.places, run.nearPlaceId);
-    const Place* far = byId(job.places, run.farPlaceId);
+    const Place* near = byId(job.places, run.near.placeId);
+    const Place* far = byId(job.places, run.far.placeId);
     if (near == nullptr || far == nullptr)
         return {};
     auto ends = endsOf(run, *near, *far, graph);

@@ -1,5 +1,6 @@
+#include "core/base/lookup.h"
 #include "core/finding/site_matters.h"
-#include "core/lookup.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
@@ -45,13 +46,13 @@ void jackets(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out
 void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
     for (const auto& run : job.runs) {
         const RunRoute* route = plan.route(run.id);
-        if (!run.followsPlan || (route != nullptr && !route->fault))
+        if (lengthFrom(run) != LengthFrom::Plan || (route != nullptr && !route->fault))
             continue;
         SiteFinding f;
         f.matter = SiteMatter::NoWay;
         f.runs.push_back({run.id, 0, 0});
         f.title = "No way found";
-        const Place* place = byId(job.places, run.farPlaceId);
+        const Place* place = byId(job.places, run.far.placeId);
         if (place != nullptr) {
             f.floorId = place->floorId;
             f.from = f.to = place->at;
@@ -67,8 +68,8 @@ void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out)
 void typedLengths(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
     for (const auto& route : plan.routes) {
         const Run* run = job.run(route.runId);
-        if (route.fault || run == nullptr || run->followsPlan || !(run->lengthM() > 0) ||
-            !differsFromWay(run->lengthM(), route.linkM))
+        if (route.fault || run == nullptr || lengthFrom(*run) == LengthFrom::Plan ||
+            !(run->lengthM() > 0) || !differsFromWay(run->lengthM(), route.linkM))
             continue;
         SiteFinding f;
         f.matter = SiteMatter::Length;

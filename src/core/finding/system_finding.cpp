@@ -10,7 +10,7 @@ namespace {
 
 constexpr double dbuvOverDbmv = 60;
 
-std::string partName(const Job& job, const DistributionPart& part) {
+std::string partName(const SystemReads& job, const DistributionPart& part) {
     const Run* run = job.run(part.runId);
     if (part.unit.part == TreePart::Outlet && run != nullptr)
         return run->label;
@@ -18,7 +18,8 @@ std::string partName(const Job& job, const DistributionPart& part) {
 }
 
 /// Names by part id, told apart where two are alike.
-std::map<std::string, std::string> namesOf(const Job& job, const Distribution& distribution) {
+std::map<std::string, std::string> namesOf(const SystemReads& job,
+                                           const Distribution& distribution) {
     std::map<std::string, std::string> out;
     std::map<std::string, int> seen;
     for (const auto& part : distribution.parts) {
@@ -159,6 +160,11 @@ std::optional<std::size_t> DistributionFinding::fedBy(std::string_view runId) co
 
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
                                      const Catalogue& catalogue, Propose propose) {
+    return findDistribution(JobReads(job).of(distribution), distribution, catalogue, propose);
+}
+
+DistributionFinding findDistribution(const SystemReads& job, const Distribution& distribution,
+                                     const Catalogue& catalogue, Propose propose) {
     DistributionFinding out;
     out.id = distribution.id;
     out.name = distribution.name;
@@ -290,13 +296,12 @@ std::function<double(double)> levelAhead(const DistributionFinding& f, std::size
 namespace {
 
 /// How far its cable could go from where it hangs: what the level there leaves it.
-void setReach(RunFinding& run, const DistributionFinding& f, std::size_t part, const Job& job,
-              const Catalogue& catalogue) {
-    const Run* of = job.run(run.runId);
-    const Service* service = of == nullptr ? nullptr : catalogue.service(of->serviceId);
-    if (service == nullptr || !service->levelWindow || catalogue.cable(of->cableId) == nullptr)
+void setReach(RunFinding& run, const DistributionFinding& f, std::size_t part, const Run& of,
+              const JobInfo& info, const Catalogue& catalogue) {
+    const Service* service = catalogue.service(of.serviceId);
+    if (service == nullptr || !service->levelWindow || catalogue.cable(of.cableId) == nullptr)
         return;
-    ReachQuestion question = questionOf(*of, job.info, catalogue, *service, nullptr);
+    ReachQuestion question = questionOf(of, info, catalogue, *service, nullptr);
     question.levelAt = levelAhead(f, part, catalogue);
     run.reach = findReach(question, catalogue);
     for (auto& reach : run.reaches)
@@ -306,7 +311,7 @@ void setReach(RunFinding& run, const DistributionFinding& f, std::size_t part, c
 
 } // namespace
 
-void overlay(RunFinding& run, const DistributionFinding& f, const Job& job,
+void overlay(RunFinding& run, const DistributionFinding& f, const Run& of, const JobInfo& info,
              const Catalogue& catalogue) {
     const auto place = f.fedBy(run.runId);
     if (!place)
@@ -317,7 +322,7 @@ void overlay(RunFinding& run, const DistributionFinding& f, const Job& job,
     const TreePoint& point = f.levels.points[at];
     const bool outlet = f.tree.nodes[at].unit.part == TreePart::Outlet;
     if (outlet && !f.tree.mostBetweenDb)
-        setReach(run, f, at, job, catalogue);
+        setReach(run, f, at, of, info, catalogue);
     // What keeps it from being good by itself, a connector that does not fit, stands.
     if (run.unfit)
         return;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/bus/bus.h"
+#include "core/coax/tree.h"
 #include "core/finding/run_finding.h"
 #include "core/supply/supply.h"
 
@@ -32,6 +33,8 @@ struct DistributionFinding {
 
 /// Levels, way back, sharing and head supply of a distribution. The head's level and the window are
 /// taken from its service; a service without a window is judged by what lies between outlets.
+DistributionFinding findDistribution(const SystemReads& reads, const Distribution& distribution,
+                                     const Catalogue& catalogue, Propose propose = Propose::Yes);
 DistributionFinding findDistribution(const Job& job, const Distribution& distribution,
                                      const Catalogue& catalogue, Propose propose = Propose::Yes);
 /// Looks for what would cure a distribution that is not good.
@@ -70,16 +73,18 @@ struct BusChainFinding {
 };
 
 /// Waveform and supply volts at every device of a bus.
+BusChainFinding findBusChain(const SystemReads& reads, const BusChain& bus,
+                             const Catalogue& catalogue, Propose propose = Propose::Yes);
 BusChainFinding findBusChain(const Job& job, const BusChain& bus, const Catalogue& catalogue,
                              Propose propose = Propose::Yes);
 Working busWorking(const BusChainFinding& finding, std::size_t device);
 
 /// True, with the reason on the run, when its system could not be computed.
 bool unanswered(RunFinding& run, const std::vector<Fault>& faults);
-/// What the systems say of the run that feeds one of their parts: outlook, reason and margin.
+/// What the systems say of the run `of` that feeds one of their parts: outlook, reason and margin.
 /// Nothing where the run was not in it when it was found.
-void overlay(RunFinding& run, const DistributionFinding& finding, const Job& job,
-             const Catalogue& catalogue);
+void overlay(RunFinding& run, const DistributionFinding& finding, const Run& of,
+             const JobInfo& info, const Catalogue& catalogue);
 void overlay(RunFinding& run, const BusChainFinding& finding);
 
 } // namespace burin

@@ -21,7 +21,7 @@ Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
         *it = other;
         if (distribution != nullptr) {
             const auto then = findDistribution(with, *distribution, catalogue, Propose::No);
-            overlay(found, then, with, catalogue);
+            overlay(found, then, other, job.info, catalogue);
             whole = then.good;
         }
         if (bus != nullptr) {

@@ -1,6 +1,6 @@
 #include "core/history/decide.h"
+#include "core/edit/removal.h"
 #include "core/history/touches.h"
-#include "core/job/removal.h"
 #include "core/job/row_at.h"
 #include <cctype>
 

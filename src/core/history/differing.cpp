@@ -1,5 +1,5 @@
 #include "core/history/differing.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 
 namespace burin {
 namespace {

@@ -1,5 +1,5 @@
 #include "core/history/log.h"
-#include "core/job/moment.h"
+#include "core/base/moment.h"
 #include <algorithm>
 
 namespace burin {

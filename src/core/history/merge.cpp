@@ -1,7 +1,7 @@
 #include "core/history/merge.h"
+#include "core/base/lookup.h"
 #include "core/history/joined_rows.h"
 #include "core/job/row_at.h"
-#include "core/lookup.h"
 #include <algorithm>
 #include <unordered_set>
 

@@ -1,5 +1,5 @@
 #include "core/history/old_log.h"
-#include "core/job/moment.h"
+#include "core/base/moment.h"
 
 namespace burin {
 namespace {

@@ -1,5 +1,5 @@
 #include "core/job/job.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <algorithm>
 #include <random>
 
@@ -80,22 +80,6 @@ int nextEntry(const std::vector<Measurement>& measurements) {
 
 std::string fileKey(const Measurement& m) {
     return m.frequencyUnit.empty() ? m.fileHash : m.fileHash + "|" + m.frequencyUnit;
-}
-
-std::string newId() {
-    static thread_local std::mt19937_64 engine = [] {
-        std::random_device device;
-        std::seed_seq seed{device(), device(), device(), device(), device(), device()};
-        return std::mt19937_64(seed);
-    }();
-    constexpr char digits[] = "0123456789abcdef";
-    std::string out(16, '0');
-    auto bits = engine();
-    for (auto& c : out) {
-        c = digits[bits & 15U];
-        bits >>= 4U;
-    }
-    return out;
 }
 
 double cordsAtM(const Run& run, End end) {

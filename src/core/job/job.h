@@ -1,9 +1,9 @@
 #pragma once
+#include "core/base/fault.h"
+#include "core/base/ids.h"
 #include "core/catalogue/catalogue.h"
-#include "core/fault.h"
 #include "core/job/system.h"
 #include "core/plan/plan.h"
-#include "core/supply/supply.h"
 #include <array>
 #include <optional>
 #include <string>
@@ -79,6 +79,15 @@ struct RunStretch {
     bool operator==(const RunStretch&) const = default;
 };
 
+/// One end of a run. What it is called is told by `endName`; its cord and connections are those of
+/// the run at that end, how hard it is to reach is its place's.
+struct RunEnd {
+    std::string text; ///< what people call it: "bench wall, left jack"; empty: its place and port
+    std::string placeId{}; ///< where it stands on the plan; empty: not drawn
+    int port = 0;          ///< of that place, from 1; 0: none that is known
+    bool operator==(const RunEnd&) const = default;
+};
+
 /// One cable between any two ends. The fixed cable is the sum of its stretches, near end first.
 /// Where the run follows the plan its stretches are laid by the plan (`laidJob`); those kept with
 /// it are what was typed, and count again when it follows no more.
@@ -89,8 +98,7 @@ struct Run {
     int order = 0;
     std::string serviceId;
     std::string cableId;
-    std::string nearEnd; ///< "Panel A port 07"
-    std::string farEnd;  ///< "bench wall, left jack"
+    RunEnd near, far;
     std::vector<RunStretch> stretches;
     std::vector<RunCord> cords;
     std::vector<RunConnection> connections;
@@ -103,9 +111,8 @@ struct Run {
     bool perDirection = false;       ///< leased circuit: a cable of its own for each direction
     bool leftCoiled = false;
     std::string note;
-    std::string nearPlaceId, farPlaceId; ///< where its ends stand on the plan; empty: not drawn
-    bool followsPlan = false;            ///< the plan gives its stretches
-    std::vector<Via> vias;               ///< its way leads through these, from the near end
+    bool followsPlan = false; ///< the plan gives its stretches
+    std::vector<Via> vias;    ///< its way leads through these, from the near end
     Jacket jacket = Jacket::Unknown;
     bool operator==(const Run&) const = default;
 
@@ -231,7 +238,6 @@ struct Job {
 /// reported.
 Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults);
 
-/// A fresh id: 16 hexadecimal digits, random.
 std::string newId();
 
 } // namespace burin

@@ -1,5 +1,4 @@
-#include "core/job/moment.h"
-#include "core/job/standing.h"
+#include "core/base/moment.h"
 #include "core/job/tables.h"
 #include <algorithm>
 #include <cstdint>
@@ -97,17 +96,6 @@ Outcome<bool> checkWhole(const Job& job) {
 
 } // namespace
 
-std::string textId(std::string_view text) {
-    std::string out;
-    for (std::uint64_t hash : {0xcbf29ce484222325ULL, 0x9ae16a3b2f90404fULL}) {
-        for (const char c : text)
-            hash = (hash ^ static_cast<unsigned char>(c)) * 0x100000001b3ULL;
-        for (int shift = 60; shift >= 0; shift -= 4)
-            out += "0123456789abcdef"[hash >> shift & 15U];
-    }
-    return out;
-}
-
 std::string derivedId(Kind kind, const std::string& ownerId, std::size_t place) {
     return textId(std::string(kindWords[kind]) + ' ' + ownerId + ' ' + std::to_string(place))
         .substr(0, 16);
@@ -147,24 +135,24 @@ void giveIds(Job& job) {
 
 namespace {
 
-template <typename L> void sortList(Job& job) {
+template <typename L> void sortListed(Job& job) {
     sortUnless(job.*L::list, [](const auto& a, const auto& b) { return lessShown(a, b); });
 }
 
 } // namespace
 
+void sortList(Job& job, Kind kind) {
+    everyList<JobLists>([&]<typename L>(L) {
+        if (L::kind == kind)
+            sortListed<L>(job);
+    });
+}
+
 void sortRows(Job& job) {
     everyList<JobLists>([&]<typename L>(L) {
         for (auto& owner : job.*L::list)
             sortOwned(owner);
-        sortList<L>(job);
-    });
-}
-
-void sortRows(Job& job, const Touched& touched) {
-    everyList<JobLists>([&]<typename L>(L) {
-        if (!touched.of<L>().empty())
-            sortList<L>(job);
+        sortListed<L>(job);
     });
 }
 

@@ -74,7 +74,8 @@ std::vector<Field> placeFields() {
         textField("id", &T::id), textField("name", &T::name),
         wordField("kind", &T::kind, placeKindWords), floorOf(&T::floorId), roomOf(&T::roomId),
         pointField("at", &T::at), numberField("heightM", &T::heightM, -highest, highest),
-        wholeField("ports", &T::ports, 0, 100000), wordField("access", &T::access, accessWords));
+        wholeField("ports", &T::ports, 0, mostPorts), wordField("access", &T::access, accessWords),
+        textsField("portNames", &T::portNames, mostPorts).since(6).leftOut());
 }
 
 std::vector<Field> pathwayFields() {

@@ -1,5 +1,5 @@
 #include "core/job/system.h"
-#include "core/lookup.h"
+#include "core/base/lookup.h"
 #include <algorithm>
 
 namespace burin {

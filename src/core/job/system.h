@@ -1,5 +1,5 @@
 #pragma once
-#include "core/coax/tree.h"
+#include "core/job/tree_unit.h"
 #include <optional>
 #include <string>
 #include <vector>

@@ -1,5 +1,5 @@
-#include "core/coax/tree_json.h"
 #include "core/job/table_parts.h"
+#include "core/job/tree_unit.h"
 
 namespace burin {
 

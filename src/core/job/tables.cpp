@@ -104,14 +104,23 @@ std::vector<Field> viaFields() {
     return fieldsOf<T>(textField("floorId", &T::floorId), pointField("at", &T::at));
 }
 
+std::vector<Field> endFields(const std::string& which) {
+    using T = RunEnd;
+    return fieldsOf<T>(
+        textField(which + "End", &T::text),
+        textField(which + "PlaceId", &T::placeId).refers("place", Gone::Clear).since(3).leftOut(),
+        wholeField(which + "Port", &T::port, 0, mostPorts).since(6).leftOut());
+}
+
 std::vector<Field> runFields() {
     using T = Run;
     constexpr double most = 1e9;
-    return fieldsOf<T>(
+    auto out = fieldsOf<T>(
         textField("id", &T::id), textField("roomId", &T::roomId).refers("room", Gone::Refuse),
         textField("label", &T::label), orderField(&T::order), textField("serviceId", &T::serviceId),
-        textField("cableId", &T::cableId), textField("nearEnd", &T::nearEnd),
-        textField("farEnd", &T::farEnd), childrenField("stretches", &T::stretches, Kind::Stretch),
+        textField("cableId", &T::cableId), partField(&T::near, endFields("near")),
+        partField(&T::far, endFields("far")),
+        childrenField("stretches", &T::stretches, Kind::Stretch),
         childrenField("cords", &T::cords, Kind::Cord),
         childrenField("connections", &T::connections, Kind::Connection),
         numberField("headLevel", &T::headLevel, -most, most),
@@ -125,11 +134,19 @@ std::vector<Field> runFields() {
         flagField("perDirection", &T::perDirection).since(2).leftOut(),
         flagField("leftCoiled", &T::leftCoiled).leftOut(),
         textField("note", &T::note).longest(longestNote).leftOut(),
-        textField("nearPlaceId", &T::nearPlaceId).refers("place", Gone::Clear).since(3).leftOut(),
-        textField("farPlaceId", &T::farPlaceId).refers("place", Gone::Clear).since(3).leftOut(),
         flagField("followsPlan", &T::followsPlan).since(3).leftOut(),
         objectsField("vias", &T::vias, viaFields()).since(3).leftOut(),
         wordField("jacket", &T::jacket, jacketWords).since(3).leftOut());
+    // Where they stood before ends were things of their own: the seals of older jobs are over rows
+    // in that order.
+    const auto named = [&](std::string_view name) {
+        return std::find_if(out.begin(), out.end(), [&](const Field& f) { return f.name == name; });
+    };
+    for (const char* name : {"nearPlaceId", "farPlaceId", "nearPort", "farPort"}) {
+        const auto from = named(name);
+        std::rotate(from, from + 1, named("followsPlan"));
+    }
+    return out;
 }
 
 std::vector<Field> wireMapFields() {

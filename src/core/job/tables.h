@@ -191,6 +191,8 @@ void giveIds(Job& job);
 
 /// The job's rows in the order they are shown.
 void sortRows(Job& job);
+/// The same of the rows of one kind that nothing owns.
+void sortList(Job& job, Kind kind);
 /// The rows that a row owns in theirs.
 template <typename T> void sortOwned(T& owner) {
     everyChildList<T>([&]<typename C>(C) {
@@ -202,9 +204,5 @@ template <typename T> void sortOwned(T& owner) {
             std::sort(rows.begin(), rows.end(), less);
     });
 }
-
-/// FNV-1a twice over 64 bits, as 32 hexadecimal digits: an id that every copy derives alike from
-/// the same text. Source: Fowler, Noll, Vo. Not against somebody who wants two texts of one id.
-std::string textId(std::string_view text);
 
 } // namespace burin

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/fault.h"
 #include "core/catalogue/limit.h"
-#include "core/fault.h"
 #include <complex>
 #include <optional>
 #include <string>

@@ -57,12 +57,15 @@ double meanAttenuationDbPer100m(const LinkParts& link, const TemperatureRule& ru
     return sum / length;
 }
 
-double cordLossDb(const LinkCord& cord, const CordRule& rule, double f) {
-    double factor = 1;
+double cordFactor(const LinkCord& cord, const CordRule& rule) {
     // A cable that is stranded itself has its own figures.
-    if (cord.cable->kind == CableKind::Balanced && !cord.cable->stranded)
-        factor = cord.awg26 ? rule.stranded26AwgFactor.value : rule.stranded24AwgFactor.value;
-    return attenuationDbPer100m(*cord.cable, f) * factor * cord.lengthM / 100;
+    if (cord.cable->kind != CableKind::Balanced || cord.cable->stranded)
+        return 1;
+    return cord.awg26 ? rule.stranded26AwgFactor.value : rule.stranded24AwgFactor.value;
+}
+
+double cordLossDb(const LinkCord& cord, const CordRule& rule, double f) {
+    return attenuationDbPer100m(*cord.cable, f) * cordFactor(cord, rule) * cord.lengthM / 100;
 }
 
 double connectionLossDb(const Connection& connection, double f) {

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/fault.h"
 #include "core/catalogue/catalogue.h"
-#include "core/fault.h"
 #include <optional>
 #include <vector>
 
@@ -52,6 +52,8 @@ double meanAttenuationDbPer100m(const LinkParts& link, const TemperatureRule& ru
 /// A stranded cord: its cable's attenuation × 1.2 (24 AWG) or × 1.5 (26 AWG); coax, and cable that
 /// is stranded by itself, × 1.
 double cordLossDb(const LinkCord& cord, const CordRule& rule, double frequencyMhz);
+/// That factor.
+double cordFactor(const LinkCord& cord, const CordRule& rule);
 /// One mated connection.
 double connectionLossDb(const Connection& connection, double frequencyMhz);
 

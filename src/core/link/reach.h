@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/working.h"
 #include "core/link/link.h"
-#include "core/units/working.h"
 #include <functional>
 
 namespace burin {
@@ -57,6 +57,7 @@ struct Reach {
     [[nodiscard]] bool holds(double fixedM) const {
         return reachM && fixedM <= *reachM + 1e-9 && fixedM >= leastM - 1e-9;
     }
+    bool operator==(const Reach&) const = default;
 };
 
 /// True where a balanced run of this service has to prove the class of its parts, as a permanent

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/base/working.h"
 #include "core/measure/trace.h"
-#include "core/units/working.h"
 
 namespace burin {
 
@@ -17,6 +17,7 @@ struct JudgeLine {
     Limit limit;
     bool upper = true; ///< values must stay below
     std::string name;  ///< "class EA channel", "10 Gbit/s"
+    bool operator==(const JudgeLine&) const = default;
 };
 
 /// One parameter against one line: the worst of all its traces.
@@ -30,6 +31,7 @@ struct ParameterResult {
     double measured = 0, limit = 0, accuracy = 0;
     int points = 0, informative = 0; ///< judged; left for information
     double informativeBelowDb = 0;   ///< insertion loss below which they are
+    bool operator==(const ParameterResult&) const = default;
 };
 
 /// All parameters against one set of lines.
@@ -39,6 +41,7 @@ struct Judgement {
     std::vector<ParameterResult> results;
     std::vector<std::string> missing; ///< what must be measured before this can be a pass
     std::string reason;               ///< a sentence
+    bool operator==(const Judgement&) const = default;
 };
 
 /// Lines of one class up to `topMhz` for the parameters the catalogue has; ACR-N from NEXT − IL.

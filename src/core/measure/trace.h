@@ -12,6 +12,7 @@ struct Trace {
     std::vector<double> frequencyMhz;
     std::vector<double> value;
     std::string unit;
+    bool operator==(const Trace&) const = default;
 };
 
 /// What a CSV column is of.

@@ -10,6 +10,7 @@ struct PairFinding {
     std::string pair; ///< "4-5"
     PairState state = PairState::Whole;
     std::string words; ///< "5 open", "4 and 5 touch", "4-5 lands on 3-6"
+    bool operator==(const PairFinding&) const = default;
 };
 
 /// What eight pins and a shield say. Split pairs, loss and noise cannot be seen this way.
@@ -20,6 +21,7 @@ struct WireFinding {
     /// Whole over the pairs a service uses.
     [[nodiscard]] bool wholeFor(const std::vector<std::string>& pinPairs) const;
     [[nodiscard]] std::string firstFault() const; ///< empty when whole
+    bool operator==(const WireFinding&) const = default;
 };
 WireFinding readWireMap(const WireMap& map);
 

@@ -1,6 +1,5 @@
 #pragma once
 #include "core/describe/words.h"
-#include "core/supply/supply.h"
 #include <array>
 #include <optional>
 #include <string>
@@ -59,16 +58,23 @@ enum class EndAccess { Easy, BehindFurniture, Ladder, AboveCeiling, Outdoors, He
 inline constexpr auto accessWords =
     wordsOf<EndAccess>("easy", "behind-furniture", "ladder", "above-ceiling", "outdoors", "height");
 
+inline constexpr int mostPorts = 100000;
+
 struct Place {
     std::string id, name;
     PlaceKind kind = PlaceKind::Outlet;
     std::string floorId, roomId; ///< roomId may be empty
     PlanPoint at;
     double heightM = 0.3; ///< above the finished floor
-    int ports = 1;
+    int ports = 1;        ///< with one, its ports are not told apart
     EndAccess access = EndAccess::Easy;
+    std::vector<std::string> portNames{}; ///< of port 1, 2 …; empty or missing: it has its number
     bool operator==(const Place&) const = default;
 };
+
+/// What a bundle lies in.
+enum class Surroundings { FreeAir, Conduit, Insulation };
+inline constexpr auto surroundingsWords = wordsOf<Surroundings>("air", "conduit", "insulation");
 
 enum class PathwayKind {
     Tray,

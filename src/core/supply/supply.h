@@ -1,6 +1,6 @@
 #pragma once
-#include "core/describe/words.h"
-#include "core/fault.h"
+#include "core/base/fault.h"
+#include "core/plan/plan.h"
 #include <optional>
 #include <string>
 #include <string_view>
@@ -75,10 +75,6 @@ struct HeadSupply {
     bool choosesLow = false;    ///< under 15.0 V with the lower
 };
 HeadSupply findHeadSupply(double loopOhm, double ampere, int devices);
-
-/// What a bundle lies in.
-enum class Surroundings { FreeAir, Conduit, Insulation };
-inline constexpr auto surroundingsWords = wordsOf<Surroundings>("air", "conduit", "insulation");
 
 /// How much warmer the middle of a bundle of `cables` is than the air around it, °C: an estimate.
 /// Heat a metre of cable P' (W/m) through still air at the bundle's surface and through the bundle:

@@ -1,0 +1,254 @@
+#include "core/edit/run_text.h"
+#include "core/job/ports.h"
+#include "core/job/tables.h"
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <cstdlib>
+
+namespace burin {
+namespace {
+
+bool isDigit(char c) {
+    return std::isdigit(static_cast<unsigned char>(c)) != 0;
+}
+bool isBlank(char c) {
+    return std::isspace(static_cast<unsigned char>(c)) != 0;
+}
+
+struct Token {
+    std::string text;
+    std::size_t at;
+};
+std::vector<Token> tokens(std::string_view text, std::size_t base = 0) {
+    std::vector<Token> out;
+    for (std::size_t i = 0; i < text.size();) {
+        while (i < text.size() && isBlank(text[i]))
+            ++i;
+        const std::size_t begin = i;
+        while (i < text.size() && !isBlank(text[i]))
+            ++i;
+        if (i > begin)
+            out.push_back({std::string(text.substr(begin, i - begin)), base + begin});
+    }
+    return out;
+}
+
+bool startsNumber(const std::string& text) {
+    return !text.empty() && (isDigit(text[0]) || (text[0] == '.' && text.size() > 1));
+}
+
+bool isUnit(const std::string& text) {
+    return text == "m" || text == "mm" || text == "cm" || text == "km" || text == "ft" ||
+           text == "in" || text == "°C" || text == "°F" || text == "C" || text == "F" ||
+           text == "beside";
+}
+
+tl::unexpected<Fault> bad(const char* what, std::size_t at, std::string why, std::string cure) {
+    return refuse(Fault{what, 1, static_cast<int>(at) + 1, std::move(why), std::move(cure)});
+}
+
+constexpr const char* wayCure = "Write for example: riser 12 m; tray 34 m 31 °C 23 beside";
+
+Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSystem system) {
+    RunStretch out;
+    bool lengthSeen = false;
+    const auto words = tokens(text, base);
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        const auto& word = words[i];
+        const auto around = word.text == "in" && i + 1 < words.size()
+                                ? surroundingsWords.find(words[i + 1].text)
+                                : std::nullopt;
+        if (around) {
+            out.around = *around;
+            ++i;
+            continue;
+        }
+        if (!startsNumber(word.text)) {
+            out.name += (out.name.empty() ? "" : " ") + word.text;
+            continue;
+        }
+        std::string value = word.text;
+        if (i + 1 < words.size() && isUnit(words[i + 1].text))
+            value += " " + words[++i].text;
+        if (value.ends_with("beside")) {
+            out.neighbours = std::atoi(value.c_str());
+        } else if (value.ends_with('C') || value.ends_with('F')) {
+            const auto t = parseTemperatureC(value, system);
+            if (!t)
+                return bad("way", word.at, t.error().what, wayCure);
+            out.temperatureC = *t;
+        } else {
+            const auto length = parseLengthM(value, system);
+            if (!length)
+                return bad("way", word.at, length.error().what, wayCure);
+            if (lengthSeen)
+                return bad("way", word.at, "a second length in one stretch", wayCure);
+            out.lengthM = *length;
+            lengthSeen = true;
+        }
+    }
+    if (!lengthSeen)
+        return bad("way", base, "the stretch “" + out.name + "” has no length", wayCure);
+    return out;
+}
+
+std::string trimmed(double value, int decimals) {
+    std::string out = formatFixed(value, decimals);
+    if (out.find('.') != std::string::npos) {
+        out.erase(out.find_last_not_of('0') + 1);
+        if (out.ends_with('.'))
+            out.pop_back();
+    }
+    return out;
+}
+
+} // namespace
+
+Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem system) {
+    std::vector<RunStretch> out;
+    std::size_t begin = 0;
+    while (begin <= text.size()) {
+        const auto end = std::min(text.find(';', begin), text.size());
+        const auto part = text.substr(begin, end - begin);
+        if (std::any_of(part.begin(), part.end(), [](char c) { return !isBlank(c); })) {
+            auto stretch = parseStretch(part, begin, system);
+            if (!stretch)
+                return refuse(stretch.error());
+            out.push_back(std::move(*stretch));
+        }
+        begin = end + 1;
+    }
+    if (out.empty())
+        return bad("way", 0, "nothing is typed", wayCure);
+    return out;
+}
+
+std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system) {
+    std::string out;
+    for (const auto& s : stretches) {
+        out += out.empty() ? "" : "; ";
+        out += s.name.empty() ? "" : s.name + " ";
+        out += system == UnitSystem::Metric ? trimmed(s.lengthM, 3) + " m"
+                                            : trimmed(s.lengthM / metresPerFoot, 2) + " ft";
+        if (s.temperatureC != 20)
+            out += " " + (system == UnitSystem::Metric
+                              ? trimmed(s.temperatureC, 1) + " °C"
+                              : trimmed(s.temperatureC * 1.8 + 32, 1) + " °F");
+        if (s.neighbours > 0)
+            out += " " + std::to_string(s.neighbours) + " beside";
+        if (s.around != Surroundings::FreeAir)
+            out += " in " + std::string(surroundingsWords[s.around]);
+    }
+    return out;
+}
+
+LabelMaker::LabelMaker(const Job& job) {
+    for (const auto& run : job.runs)
+        taken_.insert(run.label);
+}
+
+std::string LabelMaker::next(const std::string& label) {
+    std::size_t stemEnd = label.size();
+    while (stemEnd > 0 && isDigit(label[stemEnd - 1]))
+        --stemEnd;
+    const std::size_t digits = label.size() - stemEnd;
+    // A row of digits too long to count on gets a number behind it.
+    const bool counts = digits <= 9;
+    const std::string stem = counts ? label.substr(0, stemEnd) : label + "-";
+    const std::size_t width = counts ? std::max<std::size_t>(digits, 2) : 2;
+    long& last = last_[stem];
+    if (counts && digits > 0)
+        last = std::max(last, std::strtol(label.c_str() + stemEnd, nullptr, 10));
+    for (;;) {
+        std::string tail = std::to_string(++last);
+        if (tail.size() < width)
+            tail.insert(0, width - tail.size(), '0');
+        if (taken_.insert(stem + tail).second)
+            return stem + tail;
+    }
+}
+
+std::string nextLabel(const Job& job, const std::string& label) {
+    return LabelMaker(job).next(label);
+}
+
+void fitOut(Run& run, const Catalogue& catalogue) {
+    run.cords.clear();
+    run.connections.clear();
+    const Cable* cable = catalogue.cable(run.cableId);
+    if (cable == nullptr)
+        return;
+    if (cable->kind == CableKind::Balanced)
+        run.cords = {{End::Near, cable->id, 3, false}, {End::Far, cable->id, 3, false}};
+    if (const Connection* connection = usualConnection(catalogue, *cable))
+        run.connections = {{End::Near, connection->id, 0}, {End::Far, connection->id, 0}};
+}
+
+Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,
+                            UnitSystem system) {
+    constexpr const char* cure = "Type a name, then length, cable and service in any order: "
+                                 "SL-D03 61.5 m cat6a-utp 10g";
+    const auto words = tokens(text);
+    if (words.empty())
+        return bad("new run", 0, "nothing is typed", cure);
+    NewRun out;
+    Run& run = out.run;
+    run.label = words[0].text;
+    if (job.runLabelled(run.label) != nullptr)
+        return bad("new run", 0, "there is a run “" + run.label + "” already",
+                   "Take " + nextLabel(job, run.label));
+    const std::string letters = run.label.substr(0, run.label.find('-'));
+    const auto room = std::find_if(job.rooms.begin(), job.rooms.end(),
+                                   [&](const Room& r) { return r.letters == letters; });
+    if (room == job.rooms.end()) {
+        const int count = static_cast<int>(job.rooms.size());
+        out.room = Room{newId(), letters, "Room " + letters, count % 10, count};
+    }
+    run.roomId = out.room ? out.room->id : room->id;
+    const std::string label = run.label;
+    const auto like = std::find_if(job.runs.rbegin(), job.runs.rend(),
+                                   [&](const Run& r) { return r.roomId == run.roomId; });
+    if (like != job.runs.rend()) {
+        run = *like;
+        run.label = label;
+        run.note.clear();
+        PortFinder(job).moveToFree(run);
+        run.near.text.clear();
+        run.far.text.clear();
+        run.leftCoiled = false;
+        run.order = like->order + 1;
+    } else {
+        run.cableId = "cat6a-utp";
+        run.serviceId = "10g";
+        run.stretches = {{}};
+        run.order = static_cast<int>(job.runs.size());
+        fitOut(run, catalogue);
+    }
+    run = likeOf(std::move(run));
+    for (std::size_t i = 1; i < words.size(); ++i) {
+        const std::string& word = words[i].text;
+        if (catalogue.cable(word) != nullptr) {
+            run.cableId = word;
+            fitOut(run, catalogue);
+        } else if (catalogue.service(word) != nullptr) {
+            run.serviceId = word;
+        } else {
+            std::string value = word;
+            if (i + 1 < words.size() && isUnit(words[i + 1].text))
+                value += " " + words[++i].text;
+            const auto length = parseLengthM(value, system);
+            if (!length)
+                return bad("new run", words[i].at, "“" + word + "” is no length, cable or service",
+                           cure);
+            run = withLength(run, *length);
+            // What is typed counts: this run is not its neighbour's way again.
+            run.near = run.far = {};
+            run.vias.clear();
+            run.followsPlan = false;
+        }
+    }
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,314 @@
+#include "core/edit/standing.h"
+#include "core/base/lookup.h"
+#include "core/job/ports.h"
+#include "core/units/render.h"
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace burin {
+namespace {
+
+/// Whether the job has rows of one kind: looked up one by one while few are asked for, else in a
+/// set.
+class Ids {
+public:
+    Ids(const Job& job, Kind kind, std::size_t expected) : job_(job), kind_(kind) {
+        if (expected > 4)
+            everyRow(job, [&](const auto& row, const std::string&) {
+                if (kindOfRow(row) == kind)
+                    known_.insert(row.id);
+            });
+    }
+    [[nodiscard]] bool has(const std::string& id) const {
+        if (!known_.empty())
+            return known_.contains(id);
+        bool found = false;
+        everyRow(job_, [&](const auto& row, const std::string&) {
+            found = found || (kindOfRow(row) == kind_ && row.id == id);
+        });
+        return found;
+    }
+
+private:
+    const Job& job_;
+    Kind kind_;
+    std::unordered_set<std::string_view> known_;
+};
+
+void labelClashes(const Job& job, std::vector<Clash>& out) {
+    std::unordered_map<std::string_view, const Run*> labels;
+    for (const auto& run : job.runs)
+        if (const auto [it, fresh] = labels.emplace(run.label, &run); !fresh)
+            out.push_back({run.id,
+                           it->second->id,
+                           {"run " + run.label, 0, 0, "there is another run of this name",
+                            "Give one of the two a label of its own"}});
+}
+
+void feedClashes(const Job& job, std::vector<Clash>& out) {
+    std::unordered_map<std::string_view, std::string> fed;
+    const auto feeds = [&](const std::string& where, const std::string& runId) {
+        if (runId.empty())
+            return;
+        const auto [it, fresh] = fed.emplace(runId, where);
+        if (fresh)
+            return;
+        const Run* run = job.run(runId);
+        out.push_back(
+            {runId,
+             runId,
+             {where, 0, 0, "run " + (run == nullptr ? runId : run->label) + " feeds two places",
+              "One run leads to one part: take it out of the other (" + it->second + ") first"}});
+    };
+    for (const auto& d : job.distributions)
+        for (const auto& part : d.parts)
+            feeds("distribution " + d.name, part.runId);
+    for (const auto& bus : job.buses)
+        for (const auto& device : bus.devices)
+            feeds("bus " + bus.name, device.runId);
+}
+
+constexpr Wording portOfRun{"port.of-run", "{0}, run {1}"};
+constexpr Wording portTaken{"port.taken", "run {0} is on this port already"};
+constexpr Wording portFree{"port.free", "Put one of the two on another: {0} is free"};
+constexpr Wording noPortFree{
+    "port.none-free",
+    "None of its {0} ports is free: say if it has more, or end one somewhere else"};
+
+void portClashes(const Job& job, std::vector<Clash>& out) {
+    std::unordered_map<std::string_view, const Place*> places;
+    for (const auto& place : job.places)
+        if (place.ports > 1)
+            places.emplace(place.id, &place);
+    std::map<std::pair<const Place*, int>, const Run*> on;
+    PortFinder ports(job);
+    for (const auto& run : job.runs)
+        for (const RunEnd* end : {&run.near, &run.far}) {
+            const auto it = end->placeId.empty() ? places.end() : places.find(end->placeId);
+            const int port = it == places.end() ? 0 : portOf(*it->second, *end);
+            if (port == 0)
+                continue;
+            const Place& place = *it->second;
+            const auto [other, fresh] = on.emplace(std::pair(&place, port), &run);
+            if (fresh)
+                continue;
+            const int free = ports.on(place).port;
+            out.push_back(
+                {run.id, other->second->id,
+                 faultOf(sentence(portOfRun, asText(portWords(place, port)), asText(run.label)),
+                         sentence(portTaken, asText(other->second->label)),
+                         free > 0 ? sentence(portFree, asText(portWords(place, free)))
+                                  : sentence(noPortFree,
+                                             asCount(static_cast<std::size_t>(place.ports))))});
+        }
+}
+
+bool drawn(const std::vector<PlanPoint>& points, std::size_t least) {
+    return points.size() >= least;
+}
+template <typename T> std::size_t leastPoints(const T& row) {
+    if constexpr (std::is_same_v<T, Pathway>)
+        return row.kind == PathwayKind::Shaft ? 1 : 2;
+    else if constexpr (std::is_same_v<T, MainsRoute>)
+        return 1;
+    else
+        return row.kind == SurfaceKind::Wall ? 2 : 0;
+}
+
+class Checker {
+public:
+    Checker(const Job& job, const Touched& touched) : job_(job), touched_(touched) {}
+
+    Outcome<bool> check(Clashes clashes) {
+        everyList<JobLists>([&]<typename L>(L) {
+            const auto& touched = touched_.of<L>();
+            const IdFinder<typename L::Type> rows(job_.*L::list, touched.size());
+            for (const auto& seen : touched)
+                if (good_)
+                    compare<L>(seen.before ? &*seen.before : nullptr,
+                               seen.stays ? rows.find(seen.id) : nullptr);
+        });
+        if (good_)
+            checkGone();
+        if (good_ && clashes == Clashes::Refused)
+            checkLabels();
+        if (good_ && clashes == Clashes::Refused)
+            checkFeeds();
+        if (good_ && clashes == Clashes::Refused)
+            checkPorts();
+        return good_;
+    }
+
+private:
+    void fail(std::string where, std::string what, std::string cure) {
+        if (good_)
+            good_ = refuse(std::move(where), std::move(what), std::move(cure));
+    }
+    const Ids& ids(Kind kind, std::size_t expected) {
+        auto it = ids_.find(kind);
+        if (it == ids_.end())
+            it = ids_.emplace(kind, Ids(job_, kind, expected)).first;
+        return it->second;
+    }
+
+    template <typename L>
+    void compare(const typename L::Type* before, const typename L::Type* after) {
+        const std::size_t all = touched_.of<L>().size();
+        references(L::kind, before, after, after == nullptr ? "" : nameOf(*after), all);
+        if (before != nullptr && after == nullptr)
+            gone_[L::kind].insert(before->id);
+        everyChildList<typename L::Type>([&]<typename C>(C) {
+            static const std::vector<typename C::Type> none;
+            const auto& was = before == nullptr ? none : before->*C::list;
+            const auto& is = after == nullptr ? none : after->*C::list;
+            for (const auto& row : is)
+                references(C::kind, byId(was, row.id), &row, nameOf(*after), all);
+            for (const auto& row : was)
+                if (byId(is, row.id) == nullptr)
+                    gone_[C::kind].insert(row.id);
+        });
+        if (after == nullptr)
+            return;
+        if constexpr (L::kind == Kind::Run)
+            if (after->label.empty())
+                fail(nameOf(*after), "a run has no name", "Give it a label such as SL-D03");
+        if constexpr (L::kind == Kind::Pathway || L::kind == Kind::Mains ||
+                      L::kind == Kind::Surface)
+            if (const std::size_t least = leastPoints(*after); !drawn(after->points, least))
+                fail(nameOf(*after), "it has no way that can be drawn",
+                     "Draw at least " + std::to_string(least) + " points on the plan");
+    }
+    void references(Kind kind, const void* before, const void* after, const std::string& where,
+                    std::size_t expected) {
+        if (after == nullptr)
+            return;
+        for (const auto& field : tableOf(kind).fields) {
+            if (field.refers.empty() || !good_)
+                continue;
+            const std::string& id = field.text(after);
+            if ((before != nullptr && field.text(before) == id) || (id.empty() && field.mayLack))
+                continue;
+            if (!ids(*kindWords.find(field.refers), expected).has(id))
+                fail(where, "its " + field.refers + " is not in the job",
+                     "Take away what stands on it in the same step, or give it another");
+        }
+    }
+    /// What went, and is still referred to.
+    void checkGone() {
+        if (gone_.empty())
+            return;
+        const auto look = [&](Kind kind, const void* row, const std::string& where) {
+            for (const auto& field : tableOf(kind).fields) {
+                if (field.refers.empty() || !good_)
+                    continue;
+                const auto it = gone_.find(*kindWords.find(field.refers));
+                if (it != gone_.end() && it->second.contains(field.text(row)))
+                    fail(where, "its " + field.refers + " is not in the job",
+                         "Take away what stands on it in the same step, or give it another");
+            }
+        };
+        everyRow(job_, [&](const auto& row, const std::string&) {
+            look(kindOfRow(row), &row, nameOf(row));
+        });
+    }
+    /// A label that a touched run has newly got is no other's.
+    void checkLabels() {
+        std::unordered_set<std::string_view> fresh;
+        using Runs = Listed<Kind::Run, &Job::runs>;
+        const IdFinder<Run> runs(job_.runs, touched_.of<Runs>().size());
+        for (const auto& seen : touched_.of<Runs>())
+            if (const Run* run = runs.find(seen.id);
+                run != nullptr && (!seen.before || seen.before->label != run->label))
+                fresh.insert(run->label);
+        if (fresh.empty())
+            return;
+        std::unordered_set<std::string_view> seen;
+        for (const auto& run : job_.runs)
+            if (fresh.contains(run.label) && !seen.insert(run.label).second)
+                fail("run " + run.label, "there is a run of this name already",
+                     "Give each run a label of its own");
+    }
+    /// Runs that touched systems newly have.
+    template <typename L, typename Row>
+    void newlyFed(std::vector<Row> L::Type::*rows, std::unordered_set<std::string>& out) const {
+        for (const auto& seen : touched_.of<L>()) {
+            const auto* after = seen.stays ? byId(job_.*L::list, seen.id) : nullptr;
+            if (after == nullptr)
+                continue;
+            std::unordered_map<std::string, int> count;
+            for (const auto& row : after->*rows)
+                ++count[row.runId];
+            if (seen.before)
+                for (const auto& row : (*seen.before).*rows)
+                    --count[row.runId];
+            for (const auto& [runId, more] : count)
+                if (more > 0 && !runId.empty())
+                    out.insert(runId);
+        }
+    }
+    /// A run that a touched system newly has is in no other place.
+    void checkFeeds() {
+        std::unordered_set<std::string> fresh;
+        newlyFed<Listed<Kind::Distribution, &Job::distributions>>(&Distribution::parts, fresh);
+        newlyFed<Listed<Kind::Bus, &Job::buses>>(&BusChain::devices, fresh);
+        if (fresh.empty())
+            return;
+        std::vector<Clash> found;
+        feedClashes(job_, found);
+        for (const auto& clash : found)
+            if (fresh.contains(clash.runId))
+                good_ = refuse(clash.fault);
+    }
+    /// An end that a touched run newly has is on no other's port.
+    void checkPorts() {
+        using Runs = Listed<Kind::Run, &Job::runs>;
+        const IdFinder<Run> runs(job_.runs, touched_.of<Runs>().size());
+        std::set<std::string_view> fresh;
+        for (const auto& seen : touched_.of<Runs>()) {
+            const Run* run = runs.find(seen.id);
+            if (run != nullptr &&
+                (!seen.before || seen.before->near != run->near || seen.before->far != run->far))
+                fresh.insert(run->id);
+        }
+        if (fresh.empty())
+            return;
+        std::vector<Clash> found;
+        portClashes(job_, found);
+        for (const auto& clash : found)
+            if (fresh.contains(clash.runId) || fresh.contains(clash.otherId))
+                good_ = refuse(clash.fault);
+    }
+
+    const Job& job_;
+    const Touched& touched_;
+    Outcome<bool> good_ = true;
+    std::map<Kind, Ids> ids_;
+    std::map<Kind, std::unordered_set<std::string>> gone_;
+};
+
+} // namespace
+
+Outcome<bool> checkTouched(const Job& job, const Touched& touched, Clashes clashes) {
+    return Checker(job, touched).check(clashes);
+}
+
+void sortRows(Job& job, const Touched& touched) {
+    everyList<JobLists>([&]<typename L>(L) {
+        if (!touched.of<L>().empty())
+            sortList(job, L::kind);
+    });
+}
+
+std::vector<Clash> clashesOf(const Job& job) {
+    std::vector<Clash> out;
+    labelClashes(job, out);
+    feedClashes(job, out);
+    portClashes(job, out);
+    return out;
+}
+
+} // namespace burin
