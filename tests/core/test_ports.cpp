@@ -68,6 +68,8 @@ TEST(Ports, anEndIsCalledByItsTextElseItsPort) {
     EXPECT_EQ(endName(job, {"bench wall, left", "o", 2}), "bench wall, left");
     EXPECT_EQ(endName(job, {"", "o", 2}), "outlet 3, jack 2");
     EXPECT_EQ(endName(job, {"", "gone", 2}), "");
+    EXPECT_EQ(endName(job, {"Panel A port 5", "p", 7}), "Panel A port 7") << "it was put elsewhere";
+    EXPECT_EQ(endName(job, {"Panel A port 5", "p"}), "Panel A port 5");
     burin::Run run;
     EXPECT_EQ(fromTo(job, run), "");
     run.near = {"", "p", 7};
@@ -181,6 +183,10 @@ TEST(Ports, anEndWhosePlaceGoesKeepsItsName) {
     const Job after = *apply(job, {"off", removalOfPlace(job, job, "p")});
     EXPECT_EQ(after.runs[1].near, (RunEnd{"panel A port 2"}));
     EXPECT_EQ(after.runs[1].far, job.runs[1].far);
+    // However it is taken away.
+    const Edit bare{"off", *removing(job, Kind::Place, "p")};
+    EXPECT_EQ(apply(job, bare)->runs[1].near, (RunEnd{"panel A port 2"}));
+    EXPECT_EQ(*apply(*apply(job, bare), inverse(bare)), job);
 }
 
 TEST(Ports, aCopyGoesToPortsOfItsOwn) {

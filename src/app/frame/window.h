@@ -4,6 +4,7 @@
 #include "app/frame/strip.h"
 #include <QLabel>
 #include <QMainWindow>
+#include <QPushButton>
 #include <QStackedWidget>
 #include <QTimer>
 #include <QToolButton>

@@ -2,6 +2,7 @@
 #include <QColor>
 #include <QFont>
 #include <QObject>
+#include <cmath>
 
 namespace burin {
 
@@ -32,7 +33,7 @@ public:
     /// 0.8 to 2; all sizes follow.
     void setScale(double scale);
     /// Pixels for a size of the grid at scale 1.
-    [[nodiscard]] int px(double size) const { return static_cast<int>(size * scale_ + 0.5); }
+    [[nodiscard]] int px(double size) const { return static_cast<int>(std::lround(size * scale_)); }
 
     [[nodiscard]] QFont small() const { return body(12); }
     [[nodiscard]] QFont text() const { return body(14); }

@@ -142,7 +142,7 @@ std::vector<SheetLine> linesOf(const Place& place, const Session& session) {
                                lines.typed("ports", QObject::tr("ports"))};
     if (place.ports > 1)
         out.push_back(lines.typed("portNames", QObject::tr("ports called"),
-                                  QObject::tr("by number; or left jack, right jack")));
+                                  QObject::tr("left jack, right jack")));
     out.push_back(lines.word("access", QObject::tr("to reach it"), accessChoices()));
     return out;
 }

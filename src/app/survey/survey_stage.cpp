@@ -298,7 +298,7 @@ void SurveyStage::showFloors() {
     }
     const auto it = std::find(ids.begin(), ids.end(), plan_->floorId());
     floors_->setCurrentIndex(it == ids.end() ? -1 : static_cast<int>(it - ids.begin()));
-    floors_->setVisible(ids.size() > 0);
+    floors_->setVisible(!ids.empty());
     for (auto* tool : tools_)
         tool->setEnabled(!ids.empty());
 }

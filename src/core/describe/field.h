@@ -86,6 +86,10 @@ template <typename T, typename M> struct FieldOf {
         field.mayLack = field.leftOut = true;
         return std::move(*this);
     }
+    FieldOf asList() && {
+        field.list = true;
+        return std::move(*this);
+    }
     FieldOf byKey() && {
         field.byKey = true;
         return std::move(*this);
@@ -236,7 +240,7 @@ template <typename T, typename... F> std::vector<Field> fieldsOf(F... described)
             };
         out.push_back(std::move(field));
     };
-    const auto take = [&]<typename One>(One one) {
+    const auto take = [&](auto one) {
         if constexpr (requires { one.field; })
             add(std::move(one.field));
         else
@@ -272,18 +276,21 @@ template <typename T>
 FieldOf<T, std::vector<std::string>>
 textsField(std::string name, std::vector<std::string> T::*member, std::size_t most) {
     return nestedField(
-        std::move(name), member, [](const std::vector<std::string>& texts) { return Json(texts); },
-        [most](JsonObject& in, const std::string& key) {
-            std::vector<std::string> out;
-            for (const auto& text : in.array(key)) {
-                if (!text.is_string() || out.size() >= most)
-                    in.fail(key, "holds something other than " + std::to_string(most) + " texts",
-                            "Give a list of texts, no longer than that");
-                out.push_back(text.template get<std::string>());
-                detail::checkLength(in, key, out.back(), longestName);
-            }
-            return out;
-        });
+               std::move(name), member,
+               [](const std::vector<std::string>& texts) { return Json(texts); },
+               [most](JsonObject& in, const std::string& key) {
+                   std::vector<std::string> out;
+                   for (const auto& text : in.array(key)) {
+                       if (!text.is_string() || out.size() >= most)
+                           in.fail(key,
+                                   "holds something other than " + std::to_string(most) + " texts",
+                                   "Give a list of texts, no longer than that");
+                       out.push_back(text.template get<std::string>());
+                       detail::checkLength(in, key, out.back(), longestName);
+                   }
+                   return out;
+               })
+        .asList();
 }
 
 /// Rows with a table of their own: among a thing's fields, or left out.

@@ -1,5 +1,6 @@
 #include "core/edit/removal.h"
 #include "core/edit/system_edit.h"
+#include "core/job/ports.h"
 #include <algorithm>
 
 namespace burin {
@@ -26,11 +27,14 @@ public:
         Changes rest;
         everyRow(job_, [&](const auto& row, const std::string& owner) {
             const Kind kind = kindOfRow(row);
-            if (going_.contains({kind, row.id}))
+            if (going_.contains({kind, row.id})) {
                 (owner.empty() ? rest : owned)
                     .push_back(detail::rowChange(Op::Remove, kind, &row, owner));
-            else
-                clearReferences(kind, &row, row.id, clear);
+                return;
+            }
+            if constexpr (std::is_same_v<std::decay_t<decltype(row)>, Run>)
+                keepNames(row, clear);
+            clearReferences(kind, &row, row.id, clear);
         });
         return Changes{clear, owned, rest};
     }
@@ -57,6 +61,19 @@ private:
         });
         if (goes)
             going_.emplace(kind, id);
+    }
+    /// An end whose place goes is called by its text from then on.
+    void keepNames(const Run& run, Changes& out) const {
+        if (handled_.contains(Kind::Run))
+            return;
+        Run after = run;
+        for (RunEnd* end : {&after.near, &after.far})
+            if (going_.contains({Kind::Place, end->placeId})) {
+                end->text = endName(job_, *end);
+                end->port = 0;
+            }
+        if (!(after == run))
+            out.push_back(put(std::optional(run), std::optional(after)));
     }
     void clearReferences(Kind kind, const void* row, const std::string& id, Changes& out) const {
         referring(kind, row, [&](const Field& field) {

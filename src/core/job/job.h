@@ -238,6 +238,4 @@ struct Job {
 /// reported.
 Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults);
 
-std::string newId();
-
 } // namespace burin

@@ -72,10 +72,14 @@ int portOf(const Place& place, const RunEnd& end) {
 }
 
 std::string endName(const Job& job, const RunEnd& end) {
-    if (!end.text.empty() || end.placeId.empty())
+    if (end.placeId.empty())
         return end.text;
     const Place* place = byId(job.places, end.placeId);
-    return place == nullptr ? std::string() : portWords(*place, end.port);
+    // A text that names a port says no more once the port is said as one.
+    if (place == nullptr ||
+        (!end.text.empty() && (end.port == 0 || namedPort(*place, trimmed(end.text)) == 0)))
+        return end.text;
+    return portWords(*place, end.port);
 }
 
 std::string fromTo(const Job& job, const Run& run) {

@@ -14,7 +14,8 @@ std::string portWords(const Place& place, int port);
 /// told by its text, "panel A port 07". 0: none that is known.
 int portOf(const Place& place, const RunEnd& end);
 
-/// What an end is called: its own text, else its place and port; empty: nobody has said.
+/// What an end is called: its own text, where that is more than another port's name, else its place
+/// and port; empty: nobody has said.
 std::string endName(const Job& job, const RunEnd& end);
 /// "panel A port 7 → outlet 3, jack 2"; empty where neither end is called anything.
 std::string fromTo(const Job& job, const Run& run);

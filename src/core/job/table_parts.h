@@ -40,6 +40,7 @@ FieldOf<T, std::vector<PlanPoint>> pointsField(std::string name,
                        out.push_back(readPoint(in, key, p));
                    return out;
                })
+        .asList()
         .mayLack();
 }
 template <typename T> FieldOf<T, std::string> dateField(std::string name, std::string T::*member) {
