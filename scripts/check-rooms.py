@@ -12,7 +12,7 @@ ALLOWED = {"core": {"core"}, "files": {"core", "files"}, "instrument": {"core", 
            "app": {"core", "files", "instrument", "app"}}
 # The rooms of the core, each knowing only those before it.
 ROOMS = ["base", "units", "describe", "plan", "catalogue", "job", "link", "line", "balanced", "supply", "connector",
-         "coax", "bus", "site", "measure", "edit", "history", "finding"]
+         "coax", "bus", "site", "measure", "pull", "edit", "history", "finding"]
 STAGES = {"survey", "budget", "pull", "terminate", "test", "handover", "drill"}
 SHARED = {"frame", "look"}
 bad = []

@@ -72,6 +72,7 @@ void addSystemCommands(CLI::App& app);
 void addSiteCommands(CLI::App& app);
 void addHistoryCommands(CLI::App& app);
 void addFormatCommand(CLI::App& app);
+void addPullCommands(CLI::App& app);
 
 /// What is left to decide: "conflicts" of the job, and "clashes".
 void addOpenEnds(OutJson& out, const Job& job, const std::vector<Clash>& clashes);

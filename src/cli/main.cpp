@@ -83,6 +83,7 @@ int main(int argc, char** argv) {
     burin::addSiteCommands(app);
     burin::addHistoryCommands(app);
     burin::addFormatCommand(app);
+    burin::addPullCommands(app);
     try {
         app.parse(argc, argv);
         return 0;

@@ -601,6 +601,37 @@ private slots:
             point[QLatin1String("reason")].toString().contains(QStringLiteral("on the way back")));
     }
 
+    void pullsAreTheReferencesCheckValues() {
+        const auto newton = [this](const QString& text, const char* key) {
+            return run(text.split(u' '))[QLatin1String(key)].toDouble();
+        };
+        const QString way = QStringLiteral("tension --weight 4.2 --cables 6 --part 20m --bend 90 "
+                                           "--part 20m --bend 90 --part 10m --friction %1%2");
+        const QString dry = way.arg(QStringLiteral("0.5"), QString());
+        QVERIFY(qAbs(newton(dry, "forwardN") - 185.5) < 0.05);
+        QVERIFY(qAbs(newton(dry, "backwardN") - 138.4) < 0.05);
+        QVERIFY(
+            qAbs(newton(way.arg(QStringLiteral("0.5"), QStringLiteral(" --drag 5")), "forwardN") -
+                 329.8) < 0.05);
+        const QString wet = way.arg(QStringLiteral("0.25"), QString());
+        QVERIFY(qAbs(newton(wet, "forwardN") - 51.6) < 0.05);
+        QVERIFY(qAbs(newton(wet, "backwardN") - 44.2) < 0.05);
+        const QString up = QStringLiteral("tension --weight 5.2 --part 12m --rise 12 --bend 90 "
+                                          "--part 20m");
+        QVERIFY(qAbs(newton(up, "forwardN") - 18.5) < 0.05);
+        // Refused where the way makes none.
+        for (const char* wrong :
+             {"tension --weight 5.2", "tension --weight 5.2 --rise 3 --part 4m",
+              "tension --weight 5.2 --part 4m --rise 5", "tension --weight 5.2 --bend 400",
+              "tension --weight 0 --part 4m", "tension --weight 5.2 --bend 90 --rise 1"}) {
+            run(QString::fromLatin1(wrong).split(u' '));
+            QVERIFY2(exit_ == 2, wrong);
+        }
+        run({QStringLiteral("tension"), QStringLiteral("--weight"), QStringLiteral("5.2"),
+             QStringLiteral("--part"), QStringLiteral("far")});
+        QCOMPARE(exit_, 3);
+    }
+
     void copiesAreMergedAndEdited() {
         const auto file = [&](const char* name, const QJsonDocument& edits) {
             const QString path = folder_.filePath(QString::fromLatin1(name));
