@@ -15,7 +15,7 @@ QString localTime(const std::string& utc) {
                         : QString::fromStdString(utc);
 }
 QString whatWasDone(const LogEntry& entry) {
-    const QString title = QString::fromStdString(entry.title);
+    QString title = QString::fromStdString(entry.title);
     switch (entry.what) {
     case LogEntry::What::TakenBack:
         return StoreThread::tr("taken back: %1").arg(title);
