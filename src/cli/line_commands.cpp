@@ -10,6 +10,7 @@ namespace {
 
 std::vector<double> evenly(double from, double to, int points) {
     std::vector<double> out;
+    out.reserve(static_cast<std::size_t>(points));
     for (int i = 0; i < points; ++i)
         out.push_back(points == 1 ? from : from + (to - from) * i / (points - 1));
     return out;

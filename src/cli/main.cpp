@@ -61,7 +61,8 @@ double readNumber(const std::string& option, const std::string& text, const Numb
 
 } // namespace burin
 
-int main(int argc, char** argv) {
+// What is thrown before there are commands is our own mistake, or no memory is left.
+int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     constexpr int wrongUse = 2;
     constexpr int badInput = 3;
     // Only what draws needs more than the core of Qt; nobody needs a display.

@@ -353,6 +353,45 @@ TEST(Joining, WhatAnotherCopyPutToUseIsNotTakenAway) {
     EXPECT_EQ(mine.kept.job.conflicts[0].kind, "room");
 }
 
+TEST(Joining, WhatStayedForAnothersSakeStaysThroughLaterJoinings) {
+    Copy root = fresh();
+    const Job job = oneRunJob();
+    const burin::Run& run = job.runs[0];
+    ASSERT_TRUE(root.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    ASSERT_TRUE(root.commit({"run", {put<burin::Run>(std::nullopt, run)}}));
+    Distribution fed = newDistribution(run);
+    deriveOwned(fed);
+    ASSERT_TRUE(root.commit({"fed", {put<Distribution>(std::nullopt, fed)}}));
+    // One hangs it somewhere else and back again, the other takes the run away.
+    Copy a = apart(root, "a");
+    Copy b = apart(root, "b");
+    Distribution bare = fed;
+    bare.parts[0].runId.clear();
+    ASSERT_TRUE(a.commit({"off", {put<Distribution>(fed, bare)}}));
+    ASSERT_TRUE(a.commit({"on", {put<Distribution>(bare, fed)}}));
+    ASSERT_TRUE(b.commit({"gone", *removing(b.kept.job, {{Kind::Run, run.id}}, {})}));
+    Copy ab = a;
+    Copy ba = b;
+    ab.joinWith(b);
+    ba.joinWith(a);
+    ASSERT_EQ(ab.kept.job.runs.size(), 1U);
+    ASSERT_EQ(ab.text(), ba.text());
+    // Both have the run and what refers to it alike now, and both know that it was taken away.
+    const auto rename = [](Copy& copy, const char* letters) {
+        ASSERT_TRUE(copy.commit(
+            {"room", {put<Room>(std::nullopt, Room{letters, letters, letters, 0, 0})}}));
+    };
+    rename(ab, "x");
+    rename(ba, "y");
+    Copy one = ab;
+    Copy two = ba;
+    one.joinWith(ba);
+    two.joinWith(ab);
+    EXPECT_EQ(one.text(), two.text());
+    ASSERT_EQ(one.kept.job.runs.size(), 1U);
+    EXPECT_EQ(one.kept.job.distributions[0].parts[0].runId, run.id);
+}
+
 TEST(Joining, CopiesOfTwoJobsAreRefused) {
     Copy mine = fresh();
     Copy theirs = fresh();

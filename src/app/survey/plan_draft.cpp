@@ -203,6 +203,7 @@ std::vector<std::string> thingsOn(const Job& job, const std::string& floorId) {
                std::tie(b.first.yM, b.first.xM, b.second);
     });
     std::vector<std::string> out;
+    out.reserve(all.size());
     for (auto& [at, id] : all)
         out.push_back(std::move(id));
     return out;

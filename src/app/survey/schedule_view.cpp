@@ -49,10 +49,11 @@ void ScheduleModel::rebuild() {
     if (!same)
         beginResetModel();
     rows_ = std::move(rows);
-    if (!same)
+    if (!same) {
         endResetModel();
-    else if (!rows_.empty())
+    } else if (!rows_.empty()) {
         emit dataChanged(index(0, 0), index(rowCount() - 1, Columns - 1));
+    }
     emit headerDataChanged(Qt::Horizontal, 0, Columns - 1);
 }
 

@@ -73,12 +73,23 @@ private:
         return !row.gone.empty() && !claimOn(key, row) && !isKept(key, row.gone);
     }
 
+    /// Rows that both copies have alike and that referred to `key` at some time.
+    void addReferring(const RowKey& key, std::set<RowKey>& out) const {
+        for (const auto& [other, field] : index_.referring(key))
+            if (alike_.contains(other) && !rows_.contains(other))
+                out.insert(other);
+    }
     /// What stays needs what it refers to, its owner, and what went along with it.
     void bringBack() {
         std::vector<RowKey> fresh;
+        std::set<RowKey> holders; // alike in both, and referring to what would go
         for (const auto& [key, row] : rows_)
             if (row.stays)
                 fresh.push_back(key);
+            else
+                addReferring(key, holders);
+        addAlike(holders);
+        fresh.insert(fresh.end(), holders.begin(), holders.end());
         const auto bring = [&](const RowKey& key) {
             const auto it = rows_.find(key);
             if (it == rows_.end() || it->second.stays)
@@ -96,9 +107,7 @@ private:
                     bringCompany(key, gone->step, bring);
                 // References to it that both copies cleared may be there again.
                 std::set<RowKey> others;
-                for (const auto& [other, field] : index_.referring(key))
-                    if (alike_.contains(other) && !rows_.contains(other))
-                        others.insert(other);
+                addReferring(key, others);
                 addAlike(others);
                 fresh.insert(fresh.end(), others.begin(), others.end());
             }

@@ -88,10 +88,11 @@ std::vector<Field> cordFields() {
 }
 std::vector<Field> connectionFields() {
     using T = RunConnection;
-    auto at = numberField("atM", &T::atM, 0, 1e6).mayLack();
-    at.field.get = [](const void* thing) {
+    auto at = numberField("atM", &T::atM, 0, 1e6).leftOut();
+    // Before version 6 a coupler at 0 m said so, and seals are over it.
+    at.field.asOf = [](const void* thing, int version) {
         const auto& c = detail::as<T>(thing);
-        return c.end == End::Inline || c.atM != 0 ? Json(c.atM) : Json();
+        return (version < 6 && c.end == End::Inline) || c.atM != 0 ? Json(c.atM) : Json();
     };
     return fieldsOf<T>(wordField("end", &T::end, endWords),
                        textField("connectionId", &T::connectionId), std::move(at),
