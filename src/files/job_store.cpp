@@ -165,6 +165,10 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         out->job_ = std::move(seen->job);
         return out;
     } catch (const SqlFailed& failed) {
+        if (failed.busy)
+            return refuse(Fault{utf8(path), 0, 0,
+                                "another program has been writing it all the while",
+                                "Try again in a moment", std::string(jobIsBusy)});
         return unread(
             *header, d->path,
             damagedJob(path, std::string("the file is damaged: ") + failed.what()).value());

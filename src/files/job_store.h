@@ -19,6 +19,8 @@ Attachment attach(std::string name, std::string bytes);
 
 /// The moment in local time with its offset, so that it is one moment everywhere.
 std::string momentNow();
+/// Code of the fault of a job that could not be looked at because others wrote it all the while.
+inline constexpr std::string_view jobIsBusy = "job.busy";
 
 /// One line of the logbook, as it is shown.
 struct LogEntry {

@@ -6,8 +6,7 @@ namespace {
 
 [[noreturn]] void failed(const QSqlQuery& query) {
     const auto error = query.lastError();
-    throw SqlFailed(error.databaseText().toStdString(),
-                    error.nativeErrorCode() == QLatin1String("13"));
+    throw SqlFailed(error.databaseText().toStdString(), error.nativeErrorCode().toInt());
 }
 
 } // namespace

@@ -9,9 +9,11 @@ namespace burin {
 
 /// A statement the database did not do.
 struct SqlFailed : std::runtime_error {
-    explicit SqlFailed(const std::string& what, bool noRoom = false)
-        : std::runtime_error(what), full(noRoom) {}
+    /// `code` is SQLite's, with what it says beyond the first byte or without.
+    explicit SqlFailed(const std::string& what, int code = 0)
+        : std::runtime_error(what), full((code & 0xff) == 13), busy((code & 0xff) == 5) {}
     bool full; ///< no room left
+    bool busy; ///< another program held it for as long as we waited
 };
 /// Runs a statement; throws SqlFailed.
 QSqlQuery runSql(QSqlDatabase& db, const QString& sql, const QVariantList& values = {});
