@@ -34,6 +34,7 @@ public:
     template <typename Touch>
     [[nodiscard]] std::vector<const Touch*> heads(const std::vector<Touch>& touches) const {
         std::vector<const Touch*> all;
+        all.reserve(touches.size());
         for (const auto& touch : touches)
             all.push_back(&touch);
         return heads(all);
