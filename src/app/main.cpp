@@ -27,10 +27,12 @@ void pictureThenQuit(burin::Application& app, const QString& file) {
             std::fprintf(stderr, "burin: %s cannot be written\n", qPrintable(file));
         QApplication::exit(good ? 0 : 3);
     });
-    QObject::connect(&app.session, &burin::Session::findingsChanged, timer, [&app, timer] {
-        if (app.session.curesAreIn())
+    const auto settled = [&app, timer] {
+        if (app.session.curesAreIn() && app.session.cableChoices() != nullptr)
             timer->start();
-    });
+    };
+    QObject::connect(&app.session, &burin::Session::findingsChanged, timer, settled);
+    QObject::connect(&app.session, &burin::Session::cableChoicesChanged, timer, settled);
     // An empty window has no findings to wait for.
     QTimer::singleShot(5000, timer, qOverload<>(&QTimer::start));
 }

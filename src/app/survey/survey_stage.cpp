@@ -2,6 +2,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
+#include "core/job/run_length.h"
 #include <QFileDialog>
 
 namespace burin {
@@ -317,8 +318,9 @@ void SurveyStage::showHeadline() {
             if (worst == nullptr)
                 worst = &f;
         }
-    const auto follow =
-        std::count_if(job.runs.begin(), job.runs.end(), [](const Run& r) { return r.followsPlan; });
+    const auto follow = std::count_if(job.runs.begin(), job.runs.end(), [](const Run& r) {
+        return lengthFrom(r) == LengthFrom::Plan;
+    });
     if (worst != nullptr)
         headline_->setText(
             bad == 1 ? q(worst->title)

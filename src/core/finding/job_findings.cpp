@@ -171,7 +171,7 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
     f.wayM = route->linkM;
     f.typedOutlook = f.outlook;
     f.typedReason = f.outlookReason;
-    const bool held = f.outlook == Outlook::Holds || f.outlook == Outlook::Tight;
+    const bool held = f.isPredicted();
     if (held && f.reach.reachM && !f.reach.holds(route->linkM)) {
         f.outlook = Outlook::Unknown;
         f.outlookReason = formatFixed(run.lengthM(), 1) + " m are typed and hold; its way on the " +

@@ -30,7 +30,7 @@ Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
             whole = whole && then.good;
         }
     }
-    out.holds = whole && (found.outlook == Outlook::Holds || found.outlook == Outlook::Tight);
+    out.holds = whole && found.isPredicted();
     out.reach = std::move(found.reach);
     out.reason = std::move(found.outlookReason);
     if (!whole && out.reason.empty())
