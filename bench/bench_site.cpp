@@ -82,6 +82,39 @@ void siteOutletLetGo(benchmark::State& state) {
 }
 BENCHMARK(siteOutletLetGo)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+/// The first 500 runs with boxes at hand, some of them begun, and so many runs pulled.
+Job toPull(int pulled) {
+    Job job = building().job;
+    job.runs.resize(500);
+    for (int i = 0; i < 8; ++i) {
+        Box box;
+        box.id = box.name = "B" + std::to_string(i);
+        box.cableId = i < 2 ? "cat6a-futp" : "cat6a-utp";
+        box.heldM = i % 2 == 0 ? 305 : 90.0 + 20 * i;
+        job.boxes.push_back(box);
+    }
+    for (int i = 1; i <= pulled; ++i)
+        job.runs[std::size_t(i)].piece = {"B2", 2 * (i - 1), 2 * i, std::nullopt, "2026-11-26"};
+    return job;
+}
+/// Pulls of 500 runs from nothing: groups, boxes, forces.
+void pullsPlanned(benchmark::State& state) {
+    const Job job = toPull(0);
+    const SitePlan plan = planSite(job, building().catalogue);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(planPulls(job, building().catalogue, plan));
+}
+BENCHMARK(pullsPlanned)->Unit(benchmark::kMillisecond);
+
+/// The same anew after one of them was pulled.
+void pullsAfterOne(benchmark::State& state) {
+    const Job job = toPull(1);
+    const SitePlan plan = planSite(job, building().catalogue);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(planPulls(job, building().catalogue, plan));
+}
+BENCHMARK(pullsAfterOne)->Unit(benchmark::kMillisecond);
+
 } // namespace
 
 BENCHMARK_MAIN();

@@ -99,6 +99,7 @@ void cables() {
         optional("conductorAwg", c.conductorAwg);
         optional("diameterMm", c.diameterMm);
         optional("massKgPer100m", c.massKgPer100m);
+        optional("pullN", c.pullN);
         out["cables"].push_back(row);
     }
     print(out);

@@ -11,6 +11,7 @@
 namespace burin {
 
 using OutJson = nlohmann::ordered_json;
+class JobStore;
 
 /// Bad input: message on standard error, exit 3.
 struct BadInput {
@@ -27,6 +28,10 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
     return std::move(*outcome);
 }
 
+/// Opens a job to be read; throws BadInput.
+std::unique_ptr<JobStore> openJob(const std::string& path);
+/// The shipped faces, for what is drawn.
+void loadFaces();
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
 /// Prints the answer; one with a figure that is no number is a fault of the question, and thrown as

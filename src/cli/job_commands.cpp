@@ -5,11 +5,12 @@
 #include "files/text_cursor.h"
 
 namespace burin {
-namespace {
 
 std::unique_ptr<JobStore> openJob(const std::string& path) {
     return orBadInput(JobStore::open(QString::fromStdString(path), Access::ReadOnly));
 }
+
+namespace {
 
 MeasuredFiles filesOf(const JobStore& store) {
     MeasuredFiles out;

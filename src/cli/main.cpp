@@ -68,7 +68,8 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     // Only what draws needs more than the core of Qt; nobody needs a display.
     const std::string_view command = argc > 1 ? argv[1] : "";
     std::unique_ptr<QCoreApplication> qt;
-    if (command == "plan" || command == "picture") {
+    const auto draws = {"plan", "picture", "pull", "labels", "materials", "days"};
+    if (std::find(draws.begin(), draws.end(), command) != draws.end()) {
         qputenv("QT_QPA_PLATFORM", "offscreen");
         qt = std::make_unique<QGuiApplication>(argc, argv);
     } else {

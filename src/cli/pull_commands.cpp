@@ -1,6 +1,12 @@
 #include "cli/commands.h"
-#include "core/pull/tension.h"
-#include "core/units/units.h"
+#include "core/base/lookup.h"
+#include "core/edit/clashes.h"
+#include "core/finding/pulled_check.h"
+#include "core/job/ports.h"
+#include "core/units/render.h"
+#include "files/job_store.h"
+#include "files/pull_print.h"
+#include <QDate>
 #include <cmath>
 #include <memory>
 #include <numbers>
@@ -54,9 +60,274 @@ void tension(const TensionOptions& o, const CLI::App& command) {
            {"backwardMostN", backward.mostN}});
 }
 
+OutJson toJson(const PullFinding& pull, const Job& job) {
+    OutJson out = {{"id", pull.id}, {"state", pullStateWords[pull.state]}};
+    out["from"] = boxesStandAt(pull, job);
+    out["boxesAt"] = boxesAtWords[pull.boxesAt];
+    if (!pull.closesOn.empty())
+        out["closes"] = {{"on", pull.closesOn}, {"what", pull.closesName}};
+    out["runs"] = OutJson::array();
+    for (const auto& run : pull.runs) {
+        const Run* of = job.run(run.runId);
+        OutJson one = {{"run", of == nullptr ? run.runId : of->label},
+                       {"boxId", run.boxId},
+                       {"lengthM", run.pulledM.value_or(run.plannedM)},
+                       {"plannedM", run.plannedM},
+                       {"pulled", run.there}};
+        if (run.startMark && run.endMark) {
+            one["startMark"] = markText(*run.startMark);
+            one["endMark"] = markText(*run.endMark);
+        }
+        out["runs"].push_back(std::move(one));
+    }
+    const auto optional = [&](const char* name, const std::optional<double>& value) {
+        out[name] = value ? OutJson(*value) : OutJson();
+    };
+    optional("forwardN", pull.nearN);
+    optional("backwardN", pull.farN);
+    optional("limitN", pull.limitN);
+    optional("brokenN", pull.brokenN);
+    out["pullPoints"] = OutJson::array();
+    for (const auto& point : pull.breaks) {
+        const Pathway* way = byId(job.pathways, point.pathwayId);
+        out["pullPoints"].push_back(
+            {{"pathway", way == nullptr ? point.pathwayId : way->name}, {"atM", point.atM}});
+    }
+    out["bushings"] = pull.bushings;
+    return out;
+}
+
+/// What is pulled of a run and does not fit it.
+void addCheck(OutJson& out, const PulledCheck& check, const Job& laid) {
+    const auto said = saidOf(check, laid);
+    if (said.empty())
+        return;
+    const Run* run = laid.run(check.runId);
+    OutJson one = {{"run", run == nullptr ? check.runId : run->label},
+                   {"pulledM", check.pulled.lengthM},
+                   {"doubtM", check.pulled.doubtM},
+                   {"linkM", check.linkM},
+                   {"lacksM", check.lacksM},
+                   {"reaches", check.reaches},
+                   {"sure", check.sure},
+                   {"end", endWords[check.end]}};
+    for (const auto& sentence : said)
+        one["says"].push_back(render(sentence, UnitSystem::Metric));
+    for (const auto& cure : check.cures)
+        one["cures"].push_back(
+            {{"what", render(cure.what, UnitSystem::Metric)}, {"cost", cure.cost.text()}});
+    out.push_back(std::move(one));
+}
+
+/// A job with everything that is told of its pulls.
+struct Planned {
+    explicit Planned(const std::string& path)
+        : store(openJob(path)), job(store->job()),
+          catalogue(catalogueOf(shippedCatalogue(), job, &faults)), site(planSite(job, catalogue)),
+          laid(laidJob(job, site)), plan(planPulls(job, catalogue, site)) {}
+    std::unique_ptr<JobStore> store;
+    const Job& job;
+    std::vector<Fault> faults;
+    Catalogue catalogue;
+    SitePlan site;
+    Job laid;
+    PullPlan plan;
+};
+
+struct PaperOptions {
+    std::string job, out, paper = "a4";
+    bool imperial = false;
+
+    [[nodiscard]] PaperSize size() const { return *paperSizeWords.find(paper); }
+    [[nodiscard]] UnitSystem units() const {
+        return imperial ? UnitSystem::Imperial : UnitSystem::Metric;
+    }
+    void put(const std::string& bytes) const { writeWhole(out, bytes, {job}); }
+};
+void addPaper(CLI::App& command, PaperOptions& o, const char* what) {
+    command.add_option("job", o.job, "job file")->required();
+    command.add_option("--out", o.out, what);
+    command.add_option("--paper", o.paper, "of what is printed")
+        ->check(CLI::IsMember({"a4", "letter"}));
+    command.add_flag("--imperial", o.imperial, "feet and °F on paper");
+}
+bool isCsv(const std::string& path) {
+    return path.ends_with(".csv");
+}
+
+void pullPlan(const PaperOptions& o) {
+    const Planned p(o.job);
+    OutJson out = {{"pulls", OutJson::array()}, {"boxes", OutJson::array()}};
+    for (const auto& pull : p.plan.pulls)
+        out["pulls"].push_back(toJson(pull, p.job));
+    for (const auto& box : p.plan.boxes)
+        out["boxes"].push_back({{"id", box.id},
+                                {"name", box.name},
+                                {"cable", box.cableId},
+                                {"leftM", box.leftM},
+                                {"leftAfterM", box.leftAfterM},
+                                {"new", box.isNew},
+                                {"scrap", box.scrap}});
+    out["boxesOpened"] = p.plan.opened;
+    out["lowerBound"] = p.plan.lowerBound;
+    out["provenLeast"] = p.plan.provenLeast();
+    out["scrapM"] = p.plan.scrapM;
+    constexpr auto whys =
+        wordsOf<NotPulled::Why>("no-length", "no-cable", "too-long", "two-cables");
+    out["notPlanned"] = OutJson::array();
+    for (const auto& one : p.plan.left) {
+        const Run* run = p.job.run(one.runId);
+        out["notPlanned"].push_back(
+            {{"run", run == nullptr ? one.runId : run->label}, {"why", whys[one.why]}});
+    }
+    out["toSee"] = OutJson::array();
+    for (const auto& run : p.job.runs)
+        if (const auto check = checkPulled(p.job, p.laid, run, p.catalogue, p.site, p.plan))
+            addCheck(out["toSee"], *check, p.laid);
+    for (const auto& clash : markClashes(p.job))
+        out["faults"].push_back(clash.fault.text());
+    for (const auto& fault : p.faults)
+        out["faults"].push_back(fault.text());
+    if (!o.out.empty()) {
+        loadFaces();
+        o.put(pullListPdf(p.job, p.plan, p.site, o.units(), o.size()));
+        out["printed"] = o.out;
+    }
+    printBeside(o.out, out);
+}
+
+struct LabelOptions : PaperOptions {
+    std::string sheet = "a4-plain";
+    std::vector<std::string> runs;
+};
+void labels(const LabelOptions& o) {
+    const Planned p(o.job);
+    const LabelSheet* sheet = byId(p.catalogue.labels, o.sheet);
+    if (sheet == nullptr) {
+        std::string known;
+        for (const auto& one : p.catalogue.labels)
+            known += (known.empty() ? "" : ", ") + one.id;
+        throw BadInput{{"--sheet", 0, 0, "there is no sheet “" + o.sheet + "” in the catalogue",
+                        "Take one of " + known}};
+    }
+    std::vector<std::string> ids;
+    for (const auto& name : o.runs) {
+        const Run* run = p.job.runLabelled(name);
+        if (run == nullptr)
+            throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
+                            "Name one by its label, for example SL-D03"}};
+        ids.push_back(run->id);
+    }
+    const auto all = endLabels(p.job, ids);
+    if (all.empty() && p.job.info.pull.marking == MarkingSchool::ToneAndProbe)
+        throw BadInput{{o.job, 0, 0, "this job numbers nothing while pulling",
+                        "Change its rule of marking in Pull, or tone the cables out"}};
+    if (isCsv(o.out)) {
+        o.put(labelsCsv(all));
+    } else {
+        loadFaces();
+        o.put(labelsPdf(all, *sheet, p.job.info.name));
+    }
+    const auto aPage = static_cast<std::size_t>(sheet->columns * sheet->rows);
+    printBeside(o.out, {{"labels", all.size()},
+                        {"sheet", sheet->id},
+                        {"pages", isCsv(o.out) ? 0 : (all.size() + aPage - 1) / aPage},
+                        {"printed", o.out}});
+}
+
+void materials(const PaperOptions& o) {
+    const Planned p(o.job);
+    const auto lines = findMaterials(p.job, p.catalogue, p.site, p.plan);
+    OutJson out = {{"currency", p.job.info.survey.currency}, {"lines", OutJson::array()}};
+    for (const auto& line : lines) {
+        OutJson one = {{"kind", materialWords[line.of]},
+                       {"what", line.name},
+                       {"unit", line.metres ? "m" : "pieces"},
+                       {"needed", line.needed},
+                       {"waste", line.waste},
+                       {"atHand", line.atHand},
+                       {"toBuy", line.toBuy}};
+        if (!line.id.empty())
+            one["id"] = line.id;
+        if (line.of == MaterialLine::Of::Cable)
+            one["boxes"] = line.boxes;
+        if (line.price)
+            one["price"] = *line.price;
+        if (!line.note.empty())
+            one["note"] = line.note;
+        out["lines"].push_back(std::move(one));
+    }
+    if (isCsv(o.out)) {
+        o.put(materialsCsv(lines, p.job.info.survey.currency));
+    } else if (!o.out.empty()) {
+        loadFaces();
+        o.put(materialsPdf(lines, p.job, o.size()));
+    }
+    printBeside(o.out, out);
+}
+
+struct DayOptions : PaperOptions {
+    std::string from = QDate::currentDate().toString(Qt::ISODate).toStdString();
+};
+void days(const DayOptions& o) {
+    const Planned p(o.job);
+    const DayPlan found =
+        orBadInput(planDays(p.job, p.catalogue, p.plan, closings(p.job, p.site, {}), o.from));
+    OutJson out = {{"from", o.from}, {"doneOn", found.doneOn}, {"days", OutJson::array()}};
+    for (const auto& day : found.days) {
+        OutJson one = {{"date", day.date}, {"minutes", day.minutes}, {"of", day.mostMinutes}};
+        for (const auto& work : day.work) {
+            OutJson runs = OutJson::array();
+            for (const auto& id : work.runIds)
+                if (const Run* run = p.job.run(id))
+                    runs.push_back(run->label);
+            one["work"].push_back({{"what", dayWorkWords[work.what]},
+                                   {"pull", work.pullId},
+                                   {"runs", runs},
+                                   {"minutes", work.minutes}});
+        }
+        out["days"].push_back(std::move(one));
+    }
+    out["late"] = OutJson::array();
+    for (const auto& late : found.late) {
+        OutJson one = {{"closes", late.closesName}, {"on", late.closesOn}, {"doneOn", late.doneOn}};
+        one["cures"] = OutJson::array();
+        for (const auto& cure : late.cures)
+            one["cures"].push_back(render(cure, UnitSystem::Metric));
+        out["late"].push_back(std::move(one));
+    }
+    if (!o.out.empty()) {
+        loadFaces();
+        o.put(daysPdf(found, p.job, p.plan, o.size()));
+    }
+    printBeside(o.out, out);
+}
+
 } // namespace
 
 void addPullCommands(CLI::App& app) {
+    auto forPull = std::make_shared<PaperOptions>();
+    auto* plan = app.add_subcommand(
+        "pull", "which cables are pulled together, from which boxes, and what force it takes");
+    addPaper(*plan, *forPull, "the list to work down, as PDF");
+    plan->callback([forPull] { pullPlan(*forPull); });
+    auto forLabels = std::make_shared<LabelOptions>();
+    auto* label = app.add_subcommand("labels", "labels of both ends, as PDF or CSV");
+    addPaper(*label, *forLabels, "labels.pdf or labels.csv");
+    label->get_option("--out")->required();
+    label->add_option("--sheet", forLabels->sheet, "of catalogue/labels.json");
+    label->add_option("--run", forLabels->runs, "only of these")->allow_extra_args(false);
+    label->callback([forLabels] { labels(*forLabels); });
+    auto forMaterials = std::make_shared<PaperOptions>();
+    auto* material = app.add_subcommand("materials", "what is still to be bought");
+    addPaper(*material, *forMaterials, "the same as PDF or CSV");
+    material->callback([forMaterials] { materials(*forMaterials); });
+    auto forDays = std::make_shared<DayOptions>();
+    auto* day =
+        app.add_subcommand("days", "what is to be done on which day, and what will be late");
+    addPaper(*day, *forDays, "the same as PDF");
+    day->add_option("--from", forDays->from, "the first day, 2026-11-26; today");
+    day->callback([forDays] { days(*forDays); });
     auto o = std::make_shared<TensionOptions>();
     auto* command =
         app.add_subcommand("tension", "what it takes to pull cables along a way, from either end");

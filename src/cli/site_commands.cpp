@@ -12,6 +12,12 @@
 #include <QSvgGenerator>
 
 namespace burin {
+
+void loadFaces() {
+    for (const char* face : {"/fonts/B612-Regular.otf", "/fonts/B612-Bold.otf"})
+        QFontDatabase::addApplicationFont(QString::fromStdString(dataFolder() + face));
+}
+
 namespace {
 
 OutJson pointJson(const PlanPoint& p) {
@@ -65,8 +71,7 @@ void plan(const PlanOptions& o) {
                             "Name one by its label, for example SL-D03"}};
         content.runId = run->id;
     }
-    for (const char* face : {"/fonts/B612-Regular.otf", "/fonts/B612-Bold.otf"})
-        QFontDatabase::addApplicationFont(QString::fromStdString(dataFolder() + face));
+    loadFaces();
     PlanScale scale;
     scale.pxPerM = 1200 / std::max(floor->widthM, floor->depthM);
     scale.origin = {10, 10};

@@ -142,20 +142,25 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
     const std::string where = path.toStdString();
     JobSeal old;
     auto job = readTables(db, out.version, where, [&](const Job& asKept) {
-        if (out.version < formatVersion)
+        if (out.version < firstLogOfSteps)
             old = JobSeal::of(asKept, out.version);
     });
     if (!job)
         return refuse(job.error());
     out.job = std::move(*job);
     out.seal = JobSeal::of(out.job);
-    if (out.version < formatVersion) {
+    if (out.version < firstLogOfSteps) {
         if (auto good = lookAtOldLog(db, out, std::move(old), where); !good)
             return refuse(good.error());
     } else {
         out.jobId = readJobId(db);
         out.log = readHeads(db, out.seal);
-        if (auto sound = checkSeal(db, out.seal, out.version, where); !sound)
+        const bool now = out.version == formatVersion;
+        if (!now) {
+            old = JobSeal::of(out.job, out.version);
+            readHeads(db, old); // its own seal is over its log too
+        }
+        if (auto sound = checkSeal(db, now ? out.seal : old, out.version, where); !sound)
             return refuse(sound.error());
     }
     runSql(db, QStringLiteral("COMMIT"));
@@ -164,14 +169,17 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
 
 JobSeal rewriteJob(QSqlDatabase& db, const SeenJob& seen) {
     dropTables(db, seen.version);
-    dropOldLog(db, seen.version);
     createTables(db);
-    createLogTables(db, seen.jobId);
-    createSealTable(db);
+    JobSeal seal = seen.seal;
+    if (seen.version < firstLogOfSteps) {
+        dropOldLog(db, seen.version);
+        createLogTables(db, seen.jobId);
+        createSealTable(db);
+        seal = JobSeal::of(seen.job);
+        for (const auto& step : seen.oldSteps)
+            writeStep(db, step, seal);
+    }
     writeJob(db, seen.job);
-    JobSeal seal = JobSeal::of(seen.job);
-    for (const auto& step : seen.oldSteps)
-        writeStep(db, step, seal);
     writeSeal(db, seal);
     runSql(db, QStringLiteral("PRAGMA user_version = %1").arg(formatVersion));
     return seal;

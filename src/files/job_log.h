@@ -7,6 +7,10 @@ namespace burin {
 /// A job's log in its file, and who the job is. All of these throw SqlFailed; what writes is to be
 /// called inside a transaction.
 
+/// From this version on a job's log is steps, and stays as it is when the job is brought up to a
+/// later one.
+inline constexpr int firstLogOfSteps = 6;
+
 void createLogTables(QSqlDatabase& db, const std::string& jobId);
 /// Adds a step and takes it into the seal.
 void writeStep(QSqlDatabase& db, const LogRow& row, JobSeal& seal);

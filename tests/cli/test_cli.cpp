@@ -711,8 +711,8 @@ private slots:
         out = run({QStringLiteral("edit"), mine, my, QStringLiteral("--dry-run")});
         QVERIFY(!out[QLatin1String("changes")].toArray()[0].toObject().isEmpty());
         const auto form = run({QStringLiteral("format")});
-        QCOMPARE(form[QLatin1String("version")].toInt(), 6);
-        QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 19);
+        QCOMPARE(form[QLatin1String("version")].toInt(), 7);
+        QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 21);
     }
 };
 QTEST_GUILESS_MAIN(TestCli)

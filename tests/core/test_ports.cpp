@@ -1,4 +1,5 @@
 #include "core/base/lookup.h"
+#include "core/edit/clashes.h"
 #include "core/edit/apply.h"
 #include "core/edit/plan_edit.h"
 #include "core/edit/removal.h"

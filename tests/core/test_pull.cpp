@@ -127,29 +127,30 @@ TEST(Marks, asPrinted) {
 
 TEST(Marks, everyKindOfWrongIsCaught) {
     // 305 m up from 0100 ft: it ends near 1100 ft.
-    MarkedBox box;
-    box.freeEnd = 100;
-    box.heldM = 305;
-    box.pulled = {{100, 400}};
-    EXPECT_NEAR(leftM(box), 305 - 300 * footM, 1e-9);
-    const auto good = pulledLength(box, 400, 600);
+    Box box;
+    box.name = "A1";
+    box.freeMark = 100;
+    const std::vector<MarkedPiece> pulled{{100, 400}};
+    EXPECT_NEAR(leftM(box, pulled), 305 - 300 * footM, 1e-9);
+    const auto good = pulledLength(box, pulled, {400, 600});
     ASSERT_TRUE(good);
     EXPECT_NEAR(good->lengthM, 200 * footM, 1e-9);
     EXPECT_NEAR(good->doubtM, 4 * footM, 1e-9);
-    EXPECT_TRUE(pulledLength(box, 410, 600)) << "a piece was thrown away";
+    EXPECT_TRUE(pulledLength(box, pulled, {410, 600})) << "a piece was thrown away";
+    EXPECT_TRUE(pulledLength(box, {{400, 600}}, {100, 400})) << "typed in another order";
     const auto code = [&](int start, int end) {
-        const auto found = pulledLength(box, start, end);
+        const auto found = pulledLength(box, pulled, {start, end});
         return found ? std::string("taken") : found.error().code;
     };
     EXPECT_EQ(code(600, 400), "marks.against");
     EXPECT_EQ(code(300, 500), "marks.pulled-already");
+    EXPECT_EQ(code(50, 300), "marks.not-of-box");
     EXPECT_EQ(code(400, 1200), "marks.more-than-held");
     EXPECT_EQ(code(900, 1200), "marks.more-than-held");
     EXPECT_EQ(code(500, 500), "marks.same");
-    const auto told = pulledLength(box, 300, 500);
-    EXPECT_EQ(told.error().text(),
-              "marks 0300 and 0500: the start lies in what was pulled already: "
-              "it ends at 0400 now. Look at the jacket and the box again");
+    const auto told = pulledLength(box, pulled, {300, 500});
+    EXPECT_EQ(told.error().text(), "marks 0300 and 0500: that lies in what was pulled already, "
+                                   "0100 to 0400. Look at the jacket and the box again");
 }
 
 TEST(Marks, tenThousandSequencesAgreeWithACounterThatNeverTurns) {
@@ -157,40 +158,42 @@ TEST(Marks, tenThousandSequencesAgreeWithACounterThatNeverTurns) {
     const auto upTo = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
     int turned = 0;
     for (int i = 0; i < 10000; ++i) {
-        MarkedBox box;
-        box.unit = upTo(1) == 0 ? MarkUnit::Feet : MarkUnit::Metres;
-        const double per = box.unit == MarkUnit::Feet ? footM : 1;
-        box.spacing = box.unit == MarkUnit::Feet ? 2 : 1;
-        box.up = upTo(1) == 0;
+        Box box;
+        box.markUnit = upTo(1) == 0 ? MarkUnit::Feet : MarkUnit::Metres;
+        const double per = box.markUnit == MarkUnit::Feet ? footM : 1;
+        box.spacing = box.markUnit == MarkUnit::Feet ? 2 : 1;
+        box.countsUp = upTo(1) == 0;
         const int holds = 100 + upTo(1500); // marks
         box.heldM = holds * per;
         // A counter of its own that never begins anew.
         long counter = 100000 + upTo(9999);
-        box.freeEnd = int(counter % 10000);
+        box.freeMark = int(counter % 10000);
         const auto markOf = [](long at) { return int(at % 10000); };
         int left = holds;
+        std::vector<MarkedPiece> pulled;
         while (left > 10) {
             const int waste = upTo(9) == 0 ? upTo(std::min(5, left - 6)) : 0;
             const int take = 1 + upTo(left - waste - 1);
-            const long start = counter + (box.up ? waste : -waste);
-            const long end = start + (box.up ? take : -take);
-            turned += (markOf(start) > markOf(end)) == box.up ? 1 : 0;
-            const auto found = pulledLength(box, markOf(start), markOf(end));
+            const long start = counter + (box.countsUp ? waste : -waste);
+            const long end = start + (box.countsUp ? take : -take);
+            turned += (markOf(start) > markOf(end)) == box.countsUp ? 1 : 0;
+            const auto found = pulledLength(box, pulled, {markOf(start), markOf(end)});
             ASSERT_TRUE(found) << found.error().text();
             ASSERT_NEAR(found->lengthM, take * per, 1e-9);
             // Swapped, it is never taken for what it is not.
             if (take * per > 4 * box.spacing * per) {
-                ASSERT_FALSE(pulledLength(box, markOf(end), markOf(start)));
+                ASSERT_FALSE(pulledLength(box, pulled, {markOf(end), markOf(start)}));
             }
-            box.pulled.push_back({markOf(start), markOf(end)});
+            pulled.insert(pulled.begin() + upTo(int(pulled.size())), {markOf(start), markOf(end)});
             counter = end;
             left -= waste + take;
-            ASSERT_NEAR(leftM(box), left * per, 1e-9);
-            ASSERT_EQ(freeEndNow(box), markOf(counter));
+            ASSERT_NEAR(leftM(box, pulled), left * per, 1e-9);
+            ASSERT_EQ(freeMark(box, pulled), markOf(counter));
+            ASSERT_EQ(markAt(box, markAtM(box, markOf(end))), markOf(end));
         }
         // More than is left is never there.
-        const long beyond = counter + (box.up ? left + 5 : -(left + 5));
-        ASSERT_FALSE(pulledLength(box, markOf(counter), markOf(beyond)));
+        const long beyond = counter + (box.countsUp ? left + 5 : -(left + 5));
+        ASSERT_FALSE(pulledLength(box, pulled, {markOf(counter), markOf(beyond)}));
     }
     EXPECT_GT(turned, 500) << "no counter came round";
 }

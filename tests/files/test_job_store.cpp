@@ -311,6 +311,30 @@ private slots:
         }
         QVERIFY((*JobStore::open(old, Access::ReadOnly))->job() == before);
     }
+    void fileOfTheSixthVersion() {
+        const QString old = folder_->filePath(QStringLiteral("six.burin"));
+        Job before;
+        lookAt("job-v6.burin", old, &before);
+        auto opened = JobStore::open(old, Access::ReadWrite);
+        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        auto& store = **opened;
+        QVERIFY(store.job() == before);
+        QCOMPARE(before.runLabelled("SL-D01")->note, std::string("by version 6"));
+        QCOMPARE(before.runLabelled("SL-D01")->near.port, 5);
+        QVERIFY(before.boxes.empty() && !before.runLabelled("SL-D01")->piece.isPulled());
+        // What was done there can be taken back here, and what is new kept beside it.
+        Box box;
+        box.id = box.name = "A1";
+        QVERIFY(store.commit({"box", {put<Box>(std::nullopt, box)}}, "t").has_value());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.undo());
+        QVERIFY(store.job().runLabelled("SL-D01")->note != "by version 6");
+        QVERIFY(store.job().boxes.empty());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.redo());
+        QCOMPARE(store.job().boxes.size(), std::size_t(1));
+        QCOMPARE(store.job().runLabelled("SL-D01")->near.port, 5);
+    }
     void fileOfTheFifthVersion() {
         const QString old = folder_->filePath(QStringLiteral("five.burin"));
         Job before;
@@ -631,7 +655,9 @@ private slots:
         QVERIFY(!importJob(first, "first.json", other, "t").has_value());
         const QString third = folder_->filePath(QStringLiteral("third.burin"));
         std::string newer = first;
-        newer.replace(newer.find("\"version\": 6"), 12, "\"version\": 7");
+        const std::string version = "\"version\": ";
+        newer.replace(newer.find(version + std::to_string(formatVersion)), version.size() + 1,
+                      version + std::to_string(formatVersion + 1));
         QVERIFY(!importJob(newer, "newer.json", third, "t").has_value());
         std::string broken = first;
         broken.replace(broken.find("\"base64\": \""), 14, "\"base64\": \"AAA");

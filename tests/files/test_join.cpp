@@ -1,4 +1,6 @@
 #include "core/catalogue/catalogue.h"
+#include "core/edit/clashes.h"
+#include "core/edit/pull_edit.h"
 #include "core/random_job.h"
 #include "files/failing_sqlite.h"
 #include "files/job_export.h"
@@ -144,9 +146,51 @@ private slots:
         QVERIFY(report.error().text().find("another job") != std::string::npos);
         QVERIFY(mine->job() == before);
     }
+    /// Marks of two pulls, each typed on a laptop of its own.
+    void marksOfTwoPullsJoin() {
+        {
+            auto mine = open("mine.burin");
+            Box box;
+            box.id = box.name = "A1";
+            box.cableId = "cat6-utp";
+            box.freeMark = 100;
+            Run other = mine->job().runs.front();
+            other.id = "other";
+            other.label = "SL-D02";
+            for (auto& stretch : other.stretches)
+                stretch.id.clear();
+            QVERIFY(mine->commit({"box", {put<Box>(std::nullopt, box)}}, "t"));
+            QVERIFY(mine->commit({"run", {put<Run>(std::nullopt, other)}}, "t"));
+        }
+        copyFile(at("mine.burin"), "theirs.burin");
+        auto mine = open("mine.burin");
+        auto theirs = open("theirs.burin");
+        const auto type = [](JobStore& store, const std::string& run, TypedMarks marks) {
+            const Edit edit =
+                markedEdit(store.job(), {store.job().run(run)->pullId, {run}, {"A1"}}, run, marks);
+            const auto done = store.commit(edit, "t");
+            QVERIFY2(done.has_value(), done ? "" : done.error().text().c_str());
+        };
+        type(*mine, "run", {"A1", 100, std::nullopt, ""});
+        type(*theirs, "other", {"A1", 240, 380, "2026-11-26"});
+        type(*mine, "run", {"A1", 100, 238, "2026-11-26"});
+        const auto report = mine->join(*theirs, "t");
+        QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
+        QVERIFY(mine->job().conflicts.empty());
+        QVERIFY(clashesOf(mine->job()).empty());
+        QCOMPARE(mine->job().pulls.size(), std::size_t(2));
+        QCOMPARE(*mine->job().run("run")->piece.endMark, 238);
+        QCOMPARE(*mine->job().run("other")->piece.endMark, 380);
+        // Two that cannot both be are left, and found.
+        type(*mine, "run", {"A1", std::nullopt, std::nullopt, ""});
+        type(*theirs, "run", {"A1", 100, 200, ""});
+        type(*mine, "run", {"A1", 400, 520, ""});
+        QVERIFY(mine->join(*theirs, "t").has_value());
+        QVERIFY(!mine->job().conflicts.empty());
+    }
     void copiesMadeBeforeTheUpgradeStillJoin_data() {
         QTest::addColumn<QString>("fixture");
-        for (const char* name : {"job-v1", "job-v2", "job-v3", "job-v4", "job-v5"})
+        for (const char* name : {"job-v1", "job-v2", "job-v3", "job-v4", "job-v5", "job-v6"})
             QTest::newRow(name)
                 << QStringLiteral(BURIN_SOURCE "/tests/fixtures/%1.burin").arg(QLatin1String(name));
     }
@@ -222,7 +266,7 @@ private slots:
     void noFieldIsLost() {
         RandomEditor editor(7, figures());
         std::set<Kind> seen;
-        for (int round = 0; round < 12; ++round) {
+        for (int round = 0; round < 40; ++round) {
             auto store = open("mine.burin");
             for (std::size_t k = 1; k + 1 < kindCount; ++k) {
                 const auto kind = static_cast<Kind>(k);

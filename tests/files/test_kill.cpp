@@ -28,14 +28,17 @@ class TestKill : public QObject {
         run.far.placeId = "o";
         Floor floor;
         floor.id = "f";
+        Box box;
+        box.id = "b";
+        box.heldM = 1e6; // every mark there can be
         Place outlet;
         outlet.id = "o";
         outlet.floorId = "f";
         QVERIFY((*store)
                     ->commit({"start",
                               {put<Room>(std::nullopt, Room{"r", "R", "R", 0, 0}),
-                               put<Floor>(std::nullopt, floor), put<Place>(std::nullopt, outlet),
-                               put<Run>(std::nullopt, run)}},
+                               put<Floor>(std::nullopt, floor), put<Box>(std::nullopt, box),
+                               put<Place>(std::nullopt, outlet), put<Run>(std::nullopt, run)}},
                              "test")
                     .has_value());
     }
@@ -59,6 +62,7 @@ private slots:
             // The note and the place were written by one edit.
             const int note = std::stoi(job.runs.front().note);
             QCOMPARE(job.places.back().at.xM, static_cast<double>(note));
+            QCOMPARE(job.runs.front().piece.startMark.value_or(0), note % 9000);
             seen.insert(note);
         }
         QCOMPARE(session.state(), QProcess::Running); // and the writer was not stopped by them
@@ -114,6 +118,7 @@ private slots:
             QVERIFY(kept == 0 || (*store)->attachment(hash).has_value() ||
                     picturePath(path, hash).has_value());
             QCOMPARE(job.places.back().at.xM, static_cast<double>(kept));
+            QCOMPARE(job.runs.front().piece.startMark.value_or(0), kept % 9000);
             for (const auto& photo : job.photographs) {
                 const auto picture = picturePath(path, photo.hash);
                 QVERIFY2(picture.has_value(), picture ? "" : picture.error().text().c_str());

@@ -3,6 +3,7 @@
 #include "core/catalogue/costs.h"
 #include "core/catalogue/limit.h"
 #include "core/catalogue/site_rules.h"
+#include "core/catalogue/work.h"
 #include <optional>
 #include <span>
 #include <string>
@@ -51,6 +52,7 @@ struct Cable {
     std::optional<Figure> conductorAwg;
     std::optional<Figure> diameterMm;
     std::optional<Figure> massKgPer100m;
+    std::optional<Figure> pullN; ///< most it may be pulled with; none: its own sheet says
     std::string centreConductor;
     std::optional<Figure> centreMm;  ///< coax: diameter of the centre conductor
     std::optional<Figure> supplyAwg; ///< composite: conductors for supply beside the data pair
@@ -193,6 +195,8 @@ struct Catalogue {
     std::vector<CrosstalkRule> crosstalk; ///< categories without one have no figure
     SiteRules site;
     Costs costs;
+    WorkRules work;
+    std::vector<LabelSheet> labels;
 
     [[nodiscard]] const Cable* cable(std::string_view id) const;
     [[nodiscard]] const Connection* connection(std::string_view id) const;
@@ -213,12 +217,12 @@ const Connection* usualConnection(const Catalogue& catalogue, const Cable& cable
 /// set has none in the catalogue.
 std::string className(LimitSet set, Category category);
 
-/// Reads cables.json, connections.json, limits.json, services.json, site.json and costs.json from
-/// `folder`.
+/// Reads cables.json, connections.json, limits.json, services.json, site.json, costs.json, work.json
+/// and labels.json from `folder`.
 /// Every key is checked: an unknown or missing one, a wrong unit, a value out of range is refused
 /// with file, line where known, key and cure.
 Outcome<Catalogue> loadCatalogue(const std::string& folder);
-/// As loadCatalogue, from texts (for tests and for checks before saving).
+/// As loadCatalogue, from texts (for tests and for checks before saving), without work and labels.
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
                                  std::string_view limits, std::string_view services,
                                  std::string_view site, std::string_view costs);

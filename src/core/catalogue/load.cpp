@@ -371,18 +371,25 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
 
 Outcome<Catalogue> loadCatalogue(const std::string& folder) {
     std::vector<std::string> texts;
-    for (const char* name : {"cables", "connections", "limits", "services", "site", "costs"}) {
+    for (const char* name :
+         {"cables", "connections", "limits", "services", "site", "costs", "work", "labels"}) {
         auto text = slurp(folder + "/" + name + ".json");
         if (!text)
             return refuse(text.error());
         texts.push_back(std::move(*text));
     }
     auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3], texts[4], texts[5]);
-    if (!out) {
-        Fault fault = out.error();
-        fault.where = folder + "/" + fault.where;
-        return refuse(std::move(fault));
-    }
+    auto work = readWorkRules(texts[6], "work.json");
+    auto labels = readLabelSheets(texts[7], "labels.json");
+    for (const Fault* fault : {out ? nullptr : &out.error(), work ? nullptr : &work.error(),
+                               labels ? nullptr : &labels.error()})
+        if (fault != nullptr) {
+            Fault told = *fault;
+            told.where = folder + "/" + told.where;
+            return refuse(std::move(told));
+        }
+    out->work = std::move(*work);
+    out->labels = std::move(*labels);
     return out;
 }
 

@@ -67,7 +67,6 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
         out.screen = in.keyword("screen", screenFromKey);
         out.attenuation.k3Db = figure(in, "k3Db", 0, 10, sources);
         out.conductorAwg = optionalFigure(in, "conductorAwg", 10, 40, sources);
-        out.massKgPer100m = optionalFigure(in, "massKgPer100m", 0.1, 100, sources);
         out.supplyAwg = optionalFigure(in, "supplyAwg", 4, 40, sources);
     } else {
         out.attenuation.k0Db = figure(in, "k0Db", 0, 20, sources);
@@ -83,6 +82,8 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
     out.nvp = figure(in, "nvp", 0.3, 1, sources);
     out.conductorOhmPerKm = figure(in, "conductorOhmPerKm", 0.01, 2000, sources);
     out.diameterMm = optionalFigure(in, "diameterMm", 1, 100, sources);
+    out.massKgPer100m = optionalFigure(in, "massKgPer100m", 0.1, 1000, sources);
+    out.pullN = optionalFigure(in, "pullN", 1, 100000, sources);
     out.stranded = in.booleanOr("stranded", false);
     if (in.find("proposedFor") != nullptr) {
         out.proposedFor.emplace();
@@ -184,7 +185,6 @@ std::string writeCable(const Cable& cable) {
     put("conductorOhmPerKm", cable.conductorOhmPerKm);
     if (balanced) {
         put("conductorAwg", cable.conductorAwg);
-        put("massKgPer100m", cable.massKgPer100m);
         put("supplyAwg", cable.supplyAwg);
     } else {
         put("centreMm", cable.centreMm);
@@ -192,6 +192,8 @@ std::string writeCable(const Cable& cable) {
         put("solidCopperOhmPerKm", cable.solidCopperOhmPerKm);
     }
     put("diameterMm", cable.diameterMm);
+    put("massKgPer100m", cable.massKgPer100m);
+    put("pullN", cable.pullN);
     if (cable.stranded)
         out["stranded"] = true;
     if (cable.proposedFor)

@@ -1,6 +1,7 @@
 #include "core/edit/run_text.h"
 #include "core/job/ports.h"
 #include "core/job/tables.h"
+#include "core/units/short_figure.h"
 #include <algorithm>
 #include <cctype>
 #include <cmath>
@@ -93,16 +94,6 @@ Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSy
     return out;
 }
 
-std::string trimmed(double value, int decimals) {
-    std::string out = formatFixed(value, decimals);
-    if (out.find('.') != std::string::npos) {
-        out.erase(out.find_last_not_of('0') + 1);
-        if (out.ends_with('.'))
-            out.pop_back();
-    }
-    return out;
-}
-
 } // namespace
 
 Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem system) {
@@ -129,12 +120,12 @@ std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system)
     for (const auto& s : stretches) {
         out += out.empty() ? "" : "; ";
         out += s.name.empty() ? "" : s.name + " ";
-        out += system == UnitSystem::Metric ? trimmed(s.lengthM, 3) + " m"
-                                            : trimmed(s.lengthM / metresPerFoot, 2) + " ft";
+        out += system == UnitSystem::Metric ? shortFigure(s.lengthM, 3) + " m"
+                                            : shortFigure(s.lengthM / metresPerFoot, 2) + " ft";
         if (s.temperatureC != 20)
             out += " " + (system == UnitSystem::Metric
-                              ? trimmed(s.temperatureC, 1) + " °C"
-                              : trimmed(s.temperatureC * 1.8 + 32, 1) + " °F");
+                              ? shortFigure(s.temperatureC, 1) + " °C"
+                              : shortFigure(s.temperatureC * 1.8 + 32, 1) + " °F");
         if (s.neighbours > 0)
             out += " " + std::to_string(s.neighbours) + " beside";
         if (s.around != Surroundings::FreeAir)

@@ -1,9 +1,7 @@
 #include "core/edit/standing.h"
 #include "core/base/lookup.h"
-#include "core/job/ports.h"
-#include "core/units/render.h"
+#include "core/edit/clashes.h"
 #include <algorithm>
-#include <cmath>
 #include <map>
 #include <set>
 #include <unordered_map>
@@ -39,74 +37,6 @@ private:
     std::unordered_set<std::string_view> known_;
 };
 
-void labelClashes(const Job& job, std::vector<Clash>& out) {
-    std::unordered_map<std::string_view, const Run*> labels;
-    for (const auto& run : job.runs)
-        if (const auto [it, fresh] = labels.emplace(run.label, &run); !fresh)
-            out.push_back({run.id,
-                           it->second->id,
-                           {"run " + run.label, 0, 0, "there is another run of this name",
-                            "Give one of the two a label of its own"}});
-}
-
-void feedClashes(const Job& job, std::vector<Clash>& out) {
-    std::unordered_map<std::string_view, std::string> fed;
-    const auto feeds = [&](const std::string& where, const std::string& runId) {
-        if (runId.empty())
-            return;
-        const auto [it, fresh] = fed.emplace(runId, where);
-        if (fresh)
-            return;
-        const Run* run = job.run(runId);
-        out.push_back(
-            {runId,
-             runId,
-             {where, 0, 0, "run " + (run == nullptr ? runId : run->label) + " feeds two places",
-              "One run leads to one part: take it out of the other (" + it->second + ") first"}});
-    };
-    for (const auto& d : job.distributions)
-        for (const auto& part : d.parts)
-            feeds("distribution " + d.name, part.runId);
-    for (const auto& bus : job.buses)
-        for (const auto& device : bus.devices)
-            feeds("bus " + bus.name, device.runId);
-}
-
-constexpr Wording portOfRun{"port.of-run", "{0}, run {1}"};
-constexpr Wording portTaken{"port.taken", "run {0} is on this port already"};
-constexpr Wording portFree{"port.free", "Put one of the two on another: {0} is free"};
-constexpr Wording noPortFree{
-    "port.none-free",
-    "None of its {0} ports is free: say if it has more, or end one somewhere else"};
-
-void portClashes(const Job& job, std::vector<Clash>& out) {
-    std::unordered_map<std::string_view, const Place*> places;
-    for (const auto& place : job.places)
-        if (place.ports > 1)
-            places.emplace(place.id, &place);
-    std::map<std::pair<const Place*, int>, const Run*> on;
-    PortFinder ports(job);
-    for (const auto& run : job.runs)
-        for (const RunEnd* end : {&run.near, &run.far}) {
-            const auto it = end->placeId.empty() ? places.end() : places.find(end->placeId);
-            const int port = it == places.end() ? 0 : portOf(*it->second, *end);
-            if (port == 0)
-                continue;
-            const Place& place = *it->second;
-            const auto [other, fresh] = on.emplace(std::pair(&place, port), &run);
-            if (fresh)
-                continue;
-            const int free = ports.on(place).port;
-            out.push_back(
-                {run.id, other->second->id,
-                 faultOf(sentence(portOfRun, asText(portWords(place, port)), asText(run.label)),
-                         sentence(portTaken, asText(other->second->label)),
-                         free > 0 ? sentence(portFree, asText(portWords(place, free)))
-                                  : sentence(noPortFree,
-                                             asCount(static_cast<std::size_t>(place.ports))))});
-        }
-}
-
 bool drawn(const std::vector<PlanPoint>& points, std::size_t least) {
     return points.size() >= least;
 }
@@ -140,6 +70,8 @@ public:
             checkFeeds();
         if (good_ && clashes == Clashes::Refused)
             checkPorts();
+        if (good_ && clashes == Clashes::Refused)
+            checkMarks();
         return good_;
     }
 
@@ -257,9 +189,7 @@ private:
         newlyFed<Listed<Kind::Bus, &Job::buses>>(&BusChain::devices, fresh);
         if (fresh.empty())
             return;
-        std::vector<Clash> found;
-        feedClashes(job_, found);
-        for (const auto& clash : found)
+        for (const auto& clash : feedClashes(job_))
             if (fresh.contains(clash.runId))
                 good_ = refuse(clash.fault);
     }
@@ -276,9 +206,28 @@ private:
         }
         if (fresh.empty())
             return;
-        std::vector<Clash> found;
-        portClashes(job_, found);
-        for (const auto& clash : found)
+        for (const auto& clash : portClashes(job_))
+            if (fresh.contains(clash.runId) || fresh.contains(clash.otherId))
+                good_ = refuse(clash.fault);
+    }
+
+    /// What a touched run, or one from a touched box, newly came out of its box by can be.
+    void checkMarks() {
+        using Runs = Listed<Kind::Run, &Job::runs>;
+        using Boxes = Listed<Kind::Box, &Job::boxes>;
+        const IdFinder<Run> runs(job_.runs, touched_.of<Runs>().size());
+        std::set<std::string_view> fresh;
+        for (const auto& seen : touched_.of<Runs>())
+            if (const Run* run = runs.find(seen.id);
+                run != nullptr && (!seen.before || seen.before->piece != run->piece))
+                fresh.insert(run->id);
+        for (const auto& seen : touched_.of<Boxes>())
+            for (const auto& run : job_.runs)
+                if (seen.stays && run.piece.boxId == seen.id)
+                    fresh.insert(run.id);
+        if (fresh.empty())
+            return;
+        for (const auto& clash : markClashes(job_))
             if (fresh.contains(clash.runId) || fresh.contains(clash.otherId))
                 good_ = refuse(clash.fault);
     }
@@ -301,14 +250,6 @@ void sortRows(Job& job, const Touched& touched) {
         if (!touched.of<L>().empty())
             sortList(job, L::kind);
     });
-}
-
-std::vector<Clash> clashesOf(const Job& job) {
-    std::vector<Clash> out;
-    labelClashes(job, out);
-    feedClashes(job, out);
-    portClashes(job, out);
-    return out;
 }
 
 } // namespace burin

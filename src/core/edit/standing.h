@@ -43,12 +43,4 @@ Outcome<bool> checkTouched(const Job& job, const Touched& touched, Clashes clash
 /// The touched lists of the job in the order they are shown.
 void sortRows(Job& job, const Touched& touched);
 
-/// What stands in a job and should not: it comes of two people's work, each in itself in order.
-struct Clash {
-    std::string runId;   ///< of the run at fault
-    std::string otherId; ///< of the run it clashes with; the same where it is one run's own
-    Fault fault;
-};
-std::vector<Clash> clashesOf(const Job& job);
-
 } // namespace burin

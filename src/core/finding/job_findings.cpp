@@ -147,7 +147,23 @@ bool findSystems(const Job& job, const JobReads& reads, const Catalogue& catalog
     return inParallel(distributions + job.buses.size(), options.threads, options.stop, one);
 }
 
+void findPulls(const Job& kept, const Job& laid, const Catalogue& catalogue, const SitePlan& site,
+               const std::string& today, JobFindings& out) {
+    out.pulls = planPulls(kept, catalogue, site);
+    if (auto days = planDays(kept, catalogue, out.pulls, out.closings, today))
+        out.days = std::move(*days);
+    for (const auto& run : kept.runs)
+        if (auto check = checkPulled(kept, laid, run, catalogue, site, out.pulls))
+            out.pulled.push_back(std::move(*check));
+}
+
 } // namespace
+
+const PulledCheck* JobFindings::pulledFor(std::string_view runId) const {
+    const auto it = std::find_if(pulled.begin(), pulled.end(),
+                                 [&](const PulledCheck& c) { return c.runId == runId; });
+    return it == pulled.end() ? nullptr : &*it;
+}
 
 const DistributionFinding* JobFindings::distribution(std::string_view id) const {
     return byId(distributions, id);
@@ -165,7 +181,7 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
     const RunRoute* route = site.route(run.id);
     const bool wayOutdoors = route != nullptr && !route->fault && route->outdoors;
     f.caution = f.outdoors || wayOutdoors ? lightningCaution() : std::string();
-    if (route == nullptr || route->fault || lengthFrom(run) == LengthFrom::Plan ||
+    if (route == nullptr || route->fault || lengthFrom(run) != LengthFrom::Typed ||
         !(run.lengthM() > 0) || !differsFromWay(run.lengthM(), route->linkM))
         return;
     f.wayM = route->linkM;
@@ -234,6 +250,8 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
             overlaySite(out.runs[i], job.runs[i], *options.site);
     if (options.site != nullptr && !out.stopped)
         out.closings = closings(job, *options.site, out.runs);
+    if (options.site != nullptr && options.kept != nullptr && !out.stopped)
+        findPulls(*options.kept, job, catalogue, *options.site, options.today, out);
     return out;
 }
 

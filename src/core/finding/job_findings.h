@@ -1,6 +1,7 @@
 #pragma once
-#include "core/edit/standing.h"
-#include "core/finding/closing.h"
+#include "core/edit/clashes.h"
+#include "core/finding/days.h"
+#include "core/finding/pulled_check.h"
 #include "core/finding/system_finding.h"
 #include <functional>
 
@@ -11,8 +12,11 @@ struct JobFindings {
     std::vector<RunFinding> runs;
     std::vector<DistributionFinding> distributions;
     std::vector<BusChainFinding> buses;
-    std::vector<Clash> clashes;    ///< what two people's work made together and cannot be
-    std::vector<Closing> closings; ///< where the plan is known
+    std::vector<Clash> clashes;      ///< what two people's work made together and cannot be
+    std::vector<Closing> closings;   ///< where the plan is known
+    PullPlan pulls;                  ///< likewise, with the job as kept
+    DayPlan days;                    ///< likewise, where a day was named
+    std::vector<PulledCheck> pulled; ///< what was pulled, in the order of the job's runs
     /// What would cure the run that was asked for, where it is part of a system.
     std::string curesFor;
     std::vector<Cure> cures;
@@ -20,6 +24,8 @@ struct JobFindings {
     bool stopped = false;
 
     [[nodiscard]] const DistributionFinding* distribution(std::string_view id) const;
+    /// nullptr: nothing was pulled for it.
+    [[nodiscard]] const PulledCheck* pulledFor(std::string_view runId) const;
     [[nodiscard]] const BusChainFinding* bus(std::string_view id) const;
     /// Lays over a run's finding what the systems say of it. `job` is the one it was found in.
     void overlaySystems(RunFinding& run, const Job& job, const Catalogue& catalogue) const;
@@ -33,6 +39,8 @@ struct JobFindingOptions {
     FindingOptions run{.points = 60, .alternatives = false};
     bool cures = true; ///< what would cure is looked for in every system; it takes its time
     const SitePlan* site = nullptr; ///< of the same job
+    std::string today;              ///< work is laid on days from here; empty: it is not
+    const Job* kept = nullptr;      ///< the same job as kept: its pulls are planned, with `site`
     int threads = 0;                ///< 0: as many as the machine has
     /// Asked between runs; true ends the work, with `stopped` set.
     std::function<bool()> stop = {};

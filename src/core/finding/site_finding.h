@@ -77,8 +77,8 @@ struct SitePlan {
 /// as they were are taken from it.
 SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* before = nullptr);
 
-/// The job with the stretches of every run that follows the plan laid by it. Findings are made of
-/// this one; edits of the one it was made from.
+/// The job with the stretches of every run that follows the plan laid by it, and what is pulled as
+/// long as its marks say. Findings are made of this one; edits of the one it was made from.
 Job laidJob(const Job& job, const SitePlan& plan);
 
 /// The way of one run over a graph already made, for a drag: legs, parts and lengths, with the

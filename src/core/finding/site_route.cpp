@@ -1,6 +1,7 @@
 #include "core/base/lookup.h"
 #include "core/finding/site_matters.h"
 #include "core/job/run_length.h"
+#include "core/pull/stock.h"
 #include "core/units/units.h"
 #include <algorithm>
 
@@ -289,9 +290,13 @@ SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* be
 Job laidJob(const Job& job, const SitePlan& plan) {
     Job out = job;
     for (auto& run : out.runs)
-        if (lengthFrom(run) == LengthFrom::Plan)
+        if (isLaidByPlan(run))
             if (const RunRoute* route = plan.route(run.id); route != nullptr && !route->fault)
                 run.stretches = route->stretches;
+    for (auto& run : out.runs)
+        if (lengthFrom(run) == LengthFrom::Marks)
+            if (const auto link = linkByMarksM(job, run))
+                run = withLength(std::move(run), *link);
     return out;
 }
 

@@ -68,7 +68,7 @@ void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out)
 void typedLengths(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out) {
     for (const auto& route : plan.routes) {
         const Run* run = job.run(route.runId);
-        if (route.fault || run == nullptr || lengthFrom(*run) == LengthFrom::Plan ||
+        if (route.fault || run == nullptr || lengthFrom(*run) != LengthFrom::Typed ||
             !(run->lengthM() > 0) || !differsFromWay(run->lengthM(), route.linkM))
             continue;
         SiteFinding f;

@@ -2,6 +2,7 @@
 #include "core/base/fault.h"
 #include "core/base/ids.h"
 #include "core/catalogue/catalogue.h"
+#include "core/job/stock.h"
 #include "core/job/system.h"
 #include "core/plan/plan.h"
 #include <array>
@@ -32,6 +33,7 @@ struct JobInfo {
     bool wiringA = false; ///< T568A; else T568B
     Accuracy accuracy;
     SurveyRules survey;
+    PullRules pull;
     bool operator==(const JobInfo&) const = default;
 };
 
@@ -114,6 +116,8 @@ struct Run {
     bool followsPlan = false; ///< the plan gives its stretches
     std::vector<Via> vias;    ///< its way leads through these, from the near end
     Jacket jacket = Jacket::Unknown;
+    std::string pullId{}; ///< it is pulled with the others of that pull; empty: as it is planned
+    PulledPiece piece{};
     bool operator==(const Run&) const = default;
 
     [[nodiscard]] double lengthM() const;
@@ -221,6 +225,8 @@ struct Job {
     std::vector<MainsRoute> mains;
     std::vector<Surface> surfaces;
     std::vector<Photograph> photographs;
+    std::vector<Box> boxes;
+    std::vector<Pull> pulls;
     std::vector<Conflict> conflicts;
     bool operator==(const Job&) const = default;
 

@@ -31,6 +31,12 @@ bool lessShown(const Conflict& a, const Conflict& b) {
 bool lessShown(const Floor& a, const Floor& b) {
     return std::tie(a.order, a.name, a.id) < std::tie(b.order, b.name, b.id);
 }
+bool lessShown(const Box& a, const Box& b) {
+    return std::tie(a.order, a.name, a.id) < std::tie(b.order, b.name, b.id);
+}
+bool lessShown(const Pull& a, const Pull& b) {
+    return std::tie(a.order, a.id) < std::tie(b.order, b.id);
+}
 template <typename T> bool lessShown(const T& a, const T& b) {
     return std::tie(a.name, a.id) < std::tie(b.name, b.id);
 }

@@ -92,5 +92,9 @@ std::vector<Field> pathwayFields();
 std::vector<Field> mainsFields();
 std::vector<Field> surfaceFields();
 std::vector<Field> photographFields();
+std::vector<Field> pullRuleFields();
+std::vector<Field> pieceFields();
+std::vector<Field> boxFields();
+std::vector<Field> pullFields();
 
 } // namespace burin

@@ -59,7 +59,8 @@ std::vector<Field> jobFields() {
                        wordField("limitSet", &T::limitSet, limitSetWords),
                        wordField("bundleSchool", &T::school, bundleSchoolWords), std::move(wiring),
                        objectField("accuracy", &T::accuracy, accuracyFields()).byKey(),
-                       objectField("survey", &T::survey, surveyFields()).byKey().since(3));
+                       objectField("survey", &T::survey, surveyFields()).byKey().since(3),
+                       objectField("pull", &T::pull, pullRuleFields()).byKey().since(7));
 }
 
 std::vector<Field> roomFields() {
@@ -137,7 +138,9 @@ std::vector<Field> runFields() {
         textField("note", &T::note).longest(longestNote).leftOut(),
         flagField("followsPlan", &T::followsPlan).since(3).leftOut(),
         objectsField("vias", &T::vias, viaFields()).since(3).leftOut(),
-        wordField("jacket", &T::jacket, jacketWords).since(3).leftOut());
+        wordField("jacket", &T::jacket, jacketWords).since(3).leftOut(),
+        textField("pullId", &T::pullId).refers("pull", Gone::Clear).since(7).leftOut(),
+        partField(&T::piece, pieceFields()));
     // Where they stood before ends were things of their own: the seals of older jobs are over rows
     // in that order.
     const auto named = [&](std::string_view name) {
@@ -272,6 +275,8 @@ std::array<Table, kindCount> allTables() {
          top(Kind::Mains, "mains", "mains", 3, mainsFields()),
          top(Kind::Surface, "surfaces", "surface", 3, surfaceFields()),
          top(Kind::Photograph, "photographs", "photograph", 3, photographFields()),
+         top(Kind::Box, "boxes", "box", 7, boxFields()),
+         top(Kind::Pull, "pulls", "pull", 7, pullFields()),
          top(Kind::Conflict, "conflicts", "conflict", 6, conflictFields())}};
 }
 

@@ -7,7 +7,7 @@
 namespace burin {
 
 /// The version of what is kept, in the job's file and in exports.
-inline constexpr int formatVersion = 6;
+inline constexpr int formatVersion = 7;
 
 /// Everything that is kept is a row of one of these kinds.
 enum class Kind {
@@ -29,12 +29,14 @@ enum class Kind {
     Mains,
     Surface,
     Photograph,
+    Box,
+    Pull,
     Conflict
 };
 inline constexpr auto kindWords =
     wordsOf<Kind>("job", "room", "run", "stretch", "cord", "connection", "measurement", "cable",
                   "distribution", "part", "bus", "device", "floor", "place", "pathway", "mains",
-                  "surface", "photograph", "conflict");
+                  "surface", "photograph", "box", "pull", "conflict");
 inline constexpr std::size_t kindCount = kindWords.words.size();
 
 /// How a kind is kept: the one description that JSON, SQL, differences, edits, checks and the
@@ -72,6 +74,7 @@ using JobLists =
                Listed<Kind::Floor, &Job::floors>, Listed<Kind::Place, &Job::places>,
                Listed<Kind::Pathway, &Job::pathways>, Listed<Kind::Mains, &Job::mains>,
                Listed<Kind::Surface, &Job::surfaces>, Listed<Kind::Photograph, &Job::photographs>,
+               Listed<Kind::Box, &Job::boxes>, Listed<Kind::Pull, &Job::pulls>,
                Listed<Kind::Conflict, &Job::conflicts>>;
 using ChildLists =
     std::tuple<Listed<Kind::Stretch, &Run::stretches>, Listed<Kind::Cord, &Run::cords>,
@@ -174,9 +177,14 @@ template <typename T> void deriveOwned(T& owner) {
         }
     });
 }
-/// A row like that one: with an id of its own, and none yet for the rows that it owns.
+/// A row like that one: with an id of its own, and none yet for the rows that it owns. A run like
+/// another has not been pulled with it.
 template <typename T> T likeOf(T row) {
     row.id = newId();
+    if constexpr (std::is_same_v<T, Run>) {
+        row.pullId.clear();
+        row.piece = {};
+    }
     everyChildList<T>([&]<typename C>(C) {
         for (auto& owned : row.*C::list)
             owned.id.clear();

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cctype>
 #include <charconv>
+#include <cmath>
 #include <string>
 
 namespace burin {
@@ -19,8 +20,10 @@ constexpr Wording against{"marks.against",
 constexpr Wording swapped{"marks.swapped", "Start and end may be swapped, or one of them misread"};
 constexpr Wording same{"marks.same", "both ends have the same mark"};
 constexpr Wording pulledAlready{"marks.pulled-already",
-                                "the start lies in what was pulled already: it ends at {0} now"};
-constexpr Wording moreThanHeld{"marks.more-than-held", "that is {0}, and the box had {1} left"};
+                                "that lies in what was pulled already, {0} to {1}"};
+constexpr Wording notOfBox{"marks.not-of-box",
+                           "box {0} never had such a mark: it came with {1} and held {2}"};
+constexpr Wording moreThanHeld{"marks.more-than-held", "that is {0}, and {1} were left from there"};
 
 double metresPer(MarkUnit unit) {
     return unit == MarkUnit::Feet ? metresPerFoot : 1;
@@ -28,22 +31,15 @@ double metresPer(MarkUnit unit) {
 const char* nameOf(MarkUnit unit) {
     return unit == MarkUnit::Feet ? "feet" : "metres";
 }
-std::string printed(int value) {
-    const std::string digits = std::to_string(value);
-    return std::string(digits.size() < 4 ? 4 - digits.size() : 0, '0') + digits;
-}
 /// Marks from one to another, the way the box counts.
-int onward(const MarkedBox& box, int from, int to) {
-    const int by = box.up ? to - from : from - to;
+int onward(const Box& box, int from, int to) {
+    const int by = box.countsUp ? to - from : from - to;
     return (by % marksAround + marksAround) % marksAround;
 }
-/// So many marks of the box in metres.
-double metres(const MarkedBox& box, int count) {
-    return count * metresPer(box.unit);
-}
-tl::unexpected<Fault> wrong(int start, int end, const Sentence& what, const Wording& cure) {
-    return refuse(faultOf(sentence(bothMarks, asText(printed(start)), asText(printed(end))), what,
-                          sentence(cure)));
+tl::unexpected<Fault> wrong(const MarkedPiece& piece, const Sentence& what, const Wording& cure) {
+    return refuse(
+        faultOf(sentence(bothMarks, asText(markText(piece.start)), asText(markText(piece.end))),
+                what, sentence(cure)));
 }
 
 } // namespace
@@ -76,31 +72,77 @@ Outcome<int> readMark(std::string_view text, MarkUnit unit) {
     return value;
 }
 
-double leftM(const MarkedBox& box) {
-    return std::max(0.0, box.heldM - metres(box, onward(box, box.freeEnd, freeEndNow(box))));
+std::string markText(int value) {
+    const std::string digits = std::to_string(value);
+    return std::string(digits.size() < 4 ? 4 - digits.size() : 0, '0') + digits;
 }
 
-int freeEndNow(const MarkedBox& box) {
-    return box.pulled.empty() ? box.freeEnd : box.pulled.back().end;
+double markAtM(const Box& box, int mark) {
+    return onward(box, box.freeMark, mark) * metresPer(box.markUnit);
 }
 
-Outcome<MarkedLength> pulledLength(const MarkedBox& box, int start, int end) {
-    if (start == end)
-        return wrong(start, end, sentence(same), lookAgain);
-    const int now = freeEndNow(box);
-    const double left = leftM(box);
+int markAt(const Box& box, double metres) {
+    const int by = static_cast<int>(std::lround(metres / metresPer(box.markUnit))) % marksAround;
+    return (box.freeMark + (box.countsUp ? by : -by) + 2 * marksAround) % marksAround;
+}
+
+double spacingM(const Box& box) {
+    return box.spacing * metresPer(box.markUnit);
+}
+
+double lengthM(const Box& box, const MarkedPiece& piece) {
+    return onward(box, piece.start, piece.end) * metresPer(box.markUnit);
+}
+
+namespace {
+
+/// Where the last piece ends, m from the end as it came.
+double usedM(const Box& box, const std::vector<MarkedPiece>& pulled) {
+    double used = 0;
+    for (const auto& piece : pulled)
+        used = std::max(used, markAtM(box, piece.start) + lengthM(box, piece));
+    return used;
+}
+
+} // namespace
+
+double leftM(const Box& box, const std::vector<MarkedPiece>& pulled) {
+    return std::max(0.0, box.heldM - usedM(box, pulled));
+}
+
+int freeMark(const Box& box, const std::vector<MarkedPiece>& pulled) {
+    return markAt(box, usedM(box, pulled));
+}
+
+Outcome<MarkedLength> pulledLength(const Box& box, const std::vector<MarkedPiece>& pulled,
+                                   const MarkedPiece& piece) {
+    if (piece.start == piece.end)
+        return wrong(piece, sentence(same), lookAgain);
     // A reading may be off by a spacing, so what is left may as well.
-    const double doubt = box.spacing * metresPer(box.unit);
-    const double waste = metres(box, onward(box, now, start));
-    const double length = metres(box, onward(box, start, end));
-    const double back = metres(box, onward(box, end, start));
-    if (length > left + doubt && back <= left + doubt)
-        return wrong(start, end, sentence(against, asText(box.up ? "up" : "down")), swapped);
-    if (waste > left + doubt)
-        return wrong(start, end, sentence(pulledAlready, asText(printed(now))), lookAgain);
-    if (waste + length > left + doubt)
-        return wrong(start, end, sentence(moreThanHeld, asMetres(waste + length), asMetres(left)),
+    const double doubt = spacingM(box);
+    const double held = box.heldM + doubt;
+    const double length = lengthM(box, piece);
+    const double from = markAtM(box, piece.start);
+    if (length > held && lengthM(box, {piece.end, piece.start}) <= held)
+        return wrong(piece, sentence(against, asText(box.countsUp ? "up" : "down")), swapped);
+    if (from > held)
+        return wrong(piece,
+                     sentence(notOfBox, asText(box.name), asText(markText(box.freeMark)),
+                              asMetres(box.heldM)),
                      lookAgain);
+    for (const auto& other : pulled) {
+        const double otherFrom = markAtM(box, other.start);
+        if (from < otherFrom + lengthM(box, other) - doubt && from + length > otherFrom + doubt)
+            return wrong(
+                piece,
+                sentence(pulledAlready, asText(markText(other.start)), asText(markText(other.end))),
+                lookAgain);
+    }
+    if (from + length > held)
+        return wrong(
+            piece,
+            sentence(moreThanHeld, asMetres(length), asMetres(std::max(0.0, box.heldM - from))),
+            lookAgain);
     return MarkedLength{length, 2 * doubt};
 }
 

@@ -1,5 +1,7 @@
 #pragma once
+#include "core/job/stock.h"
 #include <cstddef>
+#include <string>
 #include <vector>
 
 namespace burin {
@@ -12,6 +14,8 @@ struct PullPart {
     double riseM = 0;   ///< of a straight piece: how much higher it ends; below 0: lower
     double bendRad = 0; ///< how far a bend turns
     double friction = 0.5;
+    bool closed = false;     ///< nobody can lay a hand on the cable there
+    std::string pathwayId{}; ///< it is a part of; empty: of none
 };
 
 /// Cables pulled together, with what each end of it is good for.
@@ -39,10 +43,27 @@ TensionFinding findTension(const std::vector<PullPart>& way, const PullGroup& gr
 /// The same way from its other end.
 std::vector<PullPart> reversed(std::vector<PullPart> way);
 
-/// How a group is held where it is pulled.
-enum class Grip { OverAll, ByOne };
 /// The most a group may be pulled with: gripped over all of them 0.8 of what they bear together, by
 /// one that one's. `eachN` is what each cable bears, the gripped one first; none bears nothing.
 double groupLimitN(const std::vector<double>& eachN, Grip grip);
+
+/// Where a pull is broken: the cable is drawn out there in a loop and fed in again.
+struct BreakPoint {
+    enum class Why { Length, Bends, Force };
+    std::string pathwayId;
+    double atM = 0; ///< metres of the way, from where the pull starts
+    Why why = Why::Length;
+};
+/// Where to break a pull: closed ways take no more than `mostStraightM` and two right angles from
+/// one place where the cable can be got hold of to the next, and nothing more than
+/// `mostShareOfLimit` of the limit. A limit of 0 is not known, and breaks nothing.
+std::vector<BreakPoint> breakPoints(const std::vector<PullPart>& way, const PullGroup& group,
+                                    double limitN);
+inline constexpr double mostStraightM = 30;
+inline constexpr double mostTurnDeg = 180;
+inline constexpr double mostShareOfLimit = 0.8;
+/// The most force with the pull broken there.
+double mostWithBreaksN(const std::vector<PullPart>& way, const PullGroup& group,
+                       const std::vector<BreakPoint>& breaks);
 
 } // namespace burin

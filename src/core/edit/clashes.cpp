@@ -1,0 +1,118 @@
+#include "core/edit/clashes.h"
+#include "core/job/ports.h"
+#include "core/pull/stock.h"
+#include "core/units/render.h"
+#include <map>
+#include <unordered_map>
+
+namespace burin {
+namespace {
+
+constexpr Wording portOfRun{"port.of-run", "{0}, run {1}"};
+constexpr Wording portTaken{"port.taken", "run {0} is on this port already"};
+constexpr Wording portFree{"port.free", "Put one of the two on another: {0} is free"};
+constexpr Wording noPortFree{
+    "port.none-free",
+    "None of its {0} ports is free: say if it has more, or end one somewhere else"};
+
+} // namespace
+
+std::vector<Clash> labelClashes(const Job& job) {
+    std::vector<Clash> out;
+    std::unordered_map<std::string_view, const Run*> labels;
+    for (const auto& run : job.runs)
+        if (const auto [it, fresh] = labels.emplace(run.label, &run); !fresh)
+            out.push_back({run.id,
+                           it->second->id,
+                           {"run " + run.label, 0, 0, "there is another run of this name",
+                            "Give one of the two a label of its own"}});
+    return out;
+}
+
+std::vector<Clash> feedClashes(const Job& job) {
+    std::vector<Clash> out;
+    std::unordered_map<std::string_view, std::string> fed;
+    const auto feeds = [&](const std::string& where, const std::string& runId) {
+        if (runId.empty())
+            return;
+        const auto [it, fresh] = fed.emplace(runId, where);
+        if (fresh)
+            return;
+        const Run* run = job.run(runId);
+        out.push_back(
+            {runId,
+             runId,
+             {where, 0, 0, "run " + (run == nullptr ? runId : run->label) + " feeds two places",
+              "One run leads to one part: take it out of the other (" + it->second + ") first"}});
+    };
+    for (const auto& d : job.distributions)
+        for (const auto& part : d.parts)
+            feeds("distribution " + d.name, part.runId);
+    for (const auto& bus : job.buses)
+        for (const auto& device : bus.devices)
+            feeds("bus " + bus.name, device.runId);
+    return out;
+}
+
+std::vector<Clash> portClashes(const Job& job) {
+    std::vector<Clash> out;
+    std::unordered_map<std::string_view, const Place*> places;
+    for (const auto& place : job.places)
+        if (place.ports > 1)
+            places.emplace(place.id, &place);
+    std::map<std::pair<const Place*, int>, const Run*> on;
+    PortFinder ports(job);
+    for (const auto& run : job.runs)
+        for (const RunEnd* end : {&run.near, &run.far}) {
+            const auto it = end->placeId.empty() ? places.end() : places.find(end->placeId);
+            const int port = it == places.end() ? 0 : portOf(*it->second, *end);
+            if (port == 0)
+                continue;
+            const Place& place = *it->second;
+            const auto [other, fresh] = on.emplace(std::pair(&place, port), &run);
+            if (fresh)
+                continue;
+            const int free = ports.on(place).port;
+            out.push_back(
+                {run.id, other->second->id,
+                 faultOf(sentence(portOfRun, asText(portWords(place, port)), asText(run.label)),
+                         sentence(portTaken, asText(other->second->label)),
+                         free > 0 ? sentence(portFree, asText(portWords(place, free)))
+                                  : sentence(noPortFree,
+                                             asCount(static_cast<std::size_t>(place.ports))))});
+        }
+    return out;
+}
+
+std::vector<Clash> markClashes(const Job& job) {
+    std::vector<Clash> out;
+    const auto stock = stockOf(job);
+    for (std::size_t b = 0; b < stock.size(); ++b) {
+        std::vector<MarkedPiece> before;
+        const BoxPiece* last = nullptr; // the one that reaches furthest
+        for (const auto& piece : stock[b].pieces) {
+            auto good = pulledLength(job.boxes[b], before, piece.marks);
+            if (!good) {
+                Fault fault = good.error();
+                if (const Run* run = job.run(piece.runId))
+                    fault.where = run->label + ", " + fault.where;
+                const bool other = last != nullptr && last->toM > piece.fromM;
+                out.push_back({piece.runId, other ? last->runId : piece.runId, std::move(fault)});
+            }
+            before.push_back(piece.marks);
+            if (last == nullptr || piece.toM > last->toM)
+                last = &piece;
+        }
+    }
+    return out;
+}
+
+std::vector<Clash> clashesOf(const Job& job) {
+    std::vector<Clash> out;
+    for (const auto find : {labelClashes, feedClashes, portClashes, markClashes})
+        for (auto& clash : find(job))
+            out.push_back(std::move(clash));
+    return out;
+}
+
+} // namespace burin

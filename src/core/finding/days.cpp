@@ -1,0 +1,265 @@
+#include "core/finding/days.h"
+#include "core/units/render.h"
+#include <algorithm>
+#include <chrono>
+#include <map>
+#include <set>
+
+namespace burin {
+namespace {
+
+using std::chrono::days;
+using std::chrono::sys_days;
+
+constexpr Wording theDay{"days.day", "day"};
+constexpr Wording noDate{"days.no-date", "“{0}” is no date"};
+constexpr Wording writeDate{"days.write-date", "Write year-month-day: 2026-11-26"};
+constexpr Wording morePeople{"days.more-people", "With {0} people it is done on {1}"};
+constexpr Wording longerDays{"days.longer-days", "With {0} hours a day it is done on {1}"};
+constexpr Wording earlier{"days.earlier", "Begun on {0} it is done on {1}"};
+
+constexpr int mostMorePeople = 3;
+
+std::optional<sys_days> dayOf(const std::string& date) {
+    if (date.size() != 10 || date[4] != '-' || date[7] != '-' ||
+        date.find_first_not_of("0123456789-") != std::string::npos)
+        return std::nullopt;
+    const std::chrono::year_month_day out{
+        std::chrono::year(std::stoi(date.substr(0, 4))),
+        std::chrono::month(static_cast<unsigned>(std::stoi(date.substr(5, 2)))),
+        std::chrono::day(static_cast<unsigned>(std::stoi(date.substr(8, 2))))};
+    if (!out.ok())
+        return std::nullopt;
+    return sys_days(out);
+}
+std::string textOf(sys_days day) {
+    const std::chrono::year_month_day date(day);
+    const auto two = [](unsigned value) { return (value < 10 ? "0" : "") + std::to_string(value); };
+    return std::to_string(static_cast<int>(date.year())) + "-" +
+           two(static_cast<unsigned>(date.month())) + "-" + two(static_cast<unsigned>(date.day()));
+}
+bool isWorkday(sys_days day) {
+    return std::chrono::weekday(day).iso_encoding() <= 5;
+}
+sys_days nextWorkday(sys_days day) {
+    while (!isWorkday(day))
+        day += days(1);
+    return day;
+}
+
+/// The crew and its time.
+struct Hands {
+    int crew = 2;
+    double hours = 8;
+    sys_days from;
+};
+
+class Layer {
+public:
+    Layer(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
+          const std::vector<Closing>& closings)
+        : job_(job), catalogue_(catalogue), plan_(plan), work_(catalogue.work) {
+        for (const auto& test : job.measurements)
+            measured_.insert(test.runId);
+        for (const auto& closing : closings)
+            toShow_.insert(closing.noPhotograph.begin(), closing.noPhotograph.end());
+    }
+
+    [[nodiscard]] double pullMinutes(const PullFinding& pull) const {
+        double conduitM = 0;
+        double wayM = 0;
+        for (const auto& part : pull.way)
+            if (part.kind == PullPart::Kind::Straight) {
+                wayM += part.lengthM;
+                conduitM += part.closed ? part.lengthM : 0;
+            }
+        if (pull.way.empty())
+            wayM = pull.lengthM;
+        return work_.pullSetMinutes +
+               work_.pullCableMinutes * static_cast<double>(pull.runs.size()) +
+               work_.pullMetreMinutes * wayM + work_.conduitMetreMinutes * conduitM;
+    }
+
+    /// What is to be done, in its order; shares out among so many people.
+    [[nodiscard]] std::vector<DayWork> work(int crew) const {
+        std::vector<DayWork> out;
+        std::vector<DayWork> tests;
+        const auto add = [&](std::vector<DayWork>& to, DayWork::What what, const PullFinding& pull,
+                             std::vector<std::string> runs, double minutes) {
+            if (minutes > 0)
+                to.push_back(
+                    {what, pull.id, std::move(runs), minutes, pull.closesOn, pull.closesName});
+        };
+        for (const auto& pull : plan_.pulls) {
+            std::vector<std::string> toPull;
+            std::vector<std::string> toEnd;
+            std::vector<std::string> toTest;
+            std::vector<std::string> toShow;
+            double ends = 0;
+            for (const auto& one : pull.runs) {
+                const Run* run = job_.run(one.runId);
+                if (run == nullptr)
+                    continue;
+                if (!one.there)
+                    toPull.push_back(run->id);
+                if (!measured_.contains(run->id) && !run->leftCoiled) {
+                    toEnd.push_back(run->id);
+                    toTest.push_back(run->id);
+                    ends += endMinutes(*run);
+                }
+                if (toShow_.contains(run->id))
+                    toShow.push_back(run->id);
+            }
+            if (!toPull.empty())
+                add(out, DayWork::What::Pull, pull, toPull,
+                    pullMinutes(pull) * static_cast<double>(toPull.size()) /
+                        static_cast<double>(pull.runs.size()));
+            add(out, DayWork::What::Ends, pull, toEnd, ends / crew);
+            const auto count = [](const auto& runs) { return static_cast<double>(runs.size()); };
+            const double show = work_.photographMinutes * count(toShow) / crew;
+            const double test = work_.testMinutes * count(toTest) / crew;
+            add(out, DayWork::What::Photographs, pull, toShow, show);
+            add(pull.closesOn.empty() ? tests : out, DayWork::What::Tests, pull, toTest, test);
+        }
+        // What closes first is done first, whatever order it is pulled in.
+        std::stable_sort(out.begin(), out.end(), [](const DayWork& a, const DayWork& b) {
+            const auto key = [](const DayWork& w) {
+                return w.closesOn.empty() ? std::string("9999") : w.closesOn;
+            };
+            return key(a) < key(b);
+        });
+        out.insert(out.end(), tests.begin(), tests.end());
+        return out;
+    }
+
+    [[nodiscard]] std::vector<WorkDay> lay(const std::vector<DayWork>& work,
+                                           const Hands& hands) const {
+        std::vector<WorkDay> out;
+        sys_days day = nextWorkday(hands.from);
+        const double most = hands.hours * 60;
+        for (DayWork one : work) {
+            while (one.minutes > 1e-6) {
+                if (out.empty() || out.back().minutes >= most - 1e-6) {
+                    if (!out.empty())
+                        day = nextWorkday(day + days(1));
+                    out.push_back({textOf(day), 0, most, {}});
+                }
+                WorkDay& now = out.back();
+                const double room = most - now.minutes;
+                // A pull that would fit a day is not torn over two.
+                if (one.what == DayWork::What::Pull && one.minutes > room && one.minutes <= most &&
+                    now.minutes > 0) {
+                    day = nextWorkday(day + days(1));
+                    out.push_back({textOf(day), 0, most, {}});
+                    continue;
+                }
+                DayWork part = one;
+                part.minutes = std::min(room, one.minutes);
+                one.minutes -= part.minutes;
+                now.minutes += part.minutes;
+                now.work.push_back(std::move(part));
+            }
+        }
+        return out;
+    }
+
+private:
+    [[nodiscard]] double endMinutes(const Run& run) const {
+        double out = 0;
+        for (const auto& connection : run.connections) {
+            const Connection* known = catalogue_.connection(connection.connectionId);
+            out += known != nullptr && known->fit && known->fit->minutes > 0 ? known->fit->minutes
+                                                                             : work_.endMinutes;
+        }
+        return out;
+    }
+
+    const Job& job_;
+    const Catalogue& catalogue_;
+    const PullPlan& plan_;
+    const WorkRules& work_;
+    std::set<std::string_view> measured_;
+    std::set<std::string> toShow_; ///< behind something that closes, and not photographed
+};
+
+/// The last day on which something is done before it closes, by what closes.
+std::map<std::pair<std::string, std::string>, std::string>
+doneBy(const std::vector<WorkDay>& laid) {
+    std::map<std::pair<std::string, std::string>, std::string> out;
+    for (const auto& day : laid)
+        for (const auto& work : day.work)
+            if (!work.closesOn.empty())
+                out[{work.closesOn, work.closesName}] = day.date;
+    return out;
+}
+
+} // namespace
+
+int weekdayOf(const std::string& date) {
+    const auto day = dayOf(date);
+    return day ? static_cast<int>(std::chrono::weekday(*day).iso_encoding()) : 0;
+}
+
+std::string daysAfter(const std::string& date, int count) {
+    const auto day = dayOf(date);
+    return day ? textOf(*day + days(count)) : date;
+}
+
+Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
+                          const std::vector<Closing>& closings, const std::string& today) {
+    const auto now = dayOf(today);
+    if (!now)
+        return refuse(
+            faultOf(sentence(theDay), sentence(noDate, asText(today)), sentence(writeDate)));
+    DayPlan out;
+    const auto starts = dayOf(job.info.pull.startsOn);
+    Hands hands{job.info.pull.crew, job.info.pull.hoursADay,
+                starts && *starts > *now ? *starts : *now};
+    const Layer layer(job, catalogue, plan, closings);
+    out.days = layer.lay(layer.work(hands.crew), hands);
+    if (!out.days.empty())
+        out.doneOn = out.days.back().date;
+    for (const auto& [what, doneOn] : doneBy(out.days)) {
+        if (doneOn < what.first)
+            continue;
+        LateWork late{what.first, what.second, doneOn, {}};
+        const auto tryHands = [&](const Hands& other, auto told) {
+            const auto laid = layer.lay(layer.work(other.crew), other);
+            const auto done = doneBy(laid);
+            if (const auto it = done.find(what); it != done.end() && it->second < what.first) {
+                late.cures.push_back(told(it->second));
+                return true;
+            }
+            return false;
+        };
+        for (int more = 1; more <= mostMorePeople; ++more) {
+            Hands other = hands;
+            other.crew += more;
+            if (tryHands(other, [&](const std::string& done) {
+                    return sentence(morePeople, asCount(static_cast<std::size_t>(other.crew)),
+                                    asDay(done));
+                }))
+                break;
+        }
+        for (const double more : {1.0, 2.0, 3.0}) {
+            Hands other = hands;
+            other.hours += more;
+            if (tryHands(other, [&](const std::string& done) {
+                    return sentence(longerDays, asCount(static_cast<std::size_t>(other.hours)),
+                                    asDay(done));
+                }))
+                break;
+        }
+        if (hands.from > *now) {
+            Hands other = hands;
+            other.from = *now;
+            tryHands(other, [&](const std::string& done) {
+                return sentence(earlier, asDay(textOf(nextWorkday(*now))), asDay(done));
+            });
+        }
+        out.late.push_back(std::move(late));
+    }
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,222 @@
+#include "core/finding/materials.h"
+#include "core/base/csv.h"
+#include "core/base/lookup.h"
+#include "core/units/short_figure.h"
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+namespace burin {
+namespace {
+
+constexpr double lubricantFromM = 30;
+constexpr std::size_t labelsARun = 4; ///< both ends, and each once more behind the cut
+
+double whole(double value) {
+    return std::ceil(value - 1e-9);
+}
+
+class Materials {
+public:
+    Materials(const Job& job, const Catalogue& catalogue, const SitePlan& site,
+              const PullPlan& plan)
+        : job_(job), catalogue_(catalogue), site_(site), plan_(plan), work_(catalogue.work) {
+        for (const auto& test : job.measurements)
+            measured_.insert(test.runId);
+    }
+    std::vector<MaterialLine> find() {
+        cable();
+        ends();
+        cords();
+        ports();
+        ways();
+        tapesAndLabels();
+        return std::move(out_);
+    }
+
+private:
+    MaterialLine& add(MaterialLine::Of of, std::string id, std::string name, bool metres,
+                      double needed) {
+        MaterialLine line;
+        line.of = of;
+        line.id = std::move(id);
+        line.name = std::move(name);
+        line.metres = metres;
+        line.needed = needed;
+        line.toBuy = metres ? needed : whole(needed);
+        out_.push_back(std::move(line));
+        return out_.back();
+    }
+
+    void cable() {
+        std::map<std::string, MaterialLine> byCable;
+        for (const auto& box : plan_.boxes) {
+            MaterialLine& line = byCable[box.cableId];
+            for (const auto& one : box.planned)
+                line.needed += one.lengthM;
+            if (box.isNew)
+                ++line.boxes;
+            else
+                line.atHand += box.leftM;
+        }
+        for (auto& [id, line] : byCable) {
+            if (line.needed <= 0)
+                continue;
+            const Cable* known = catalogue_.cable(id);
+            MaterialLine& out = add(MaterialLine::Of::Cable, id,
+                                    known == nullptr ? id : known->name, true, line.needed);
+            out.waste = work_.cableShare * line.needed;
+            out.atHand = line.atHand;
+            out.boxes = line.boxes;
+            out.toBuy = static_cast<double>(line.boxes) * job_.info.pull.newBoxM;
+            out.price = out.toBuy * job_.info.survey.cablePerM;
+        }
+    }
+
+    [[nodiscard]] double wasteShare(const Connection& connection) const {
+        if (connection.kind == CableKind::Balanced)
+            return work_.jackShare;
+        const std::string school = connection.fit ? connection.fit->school : std::string();
+        return school == "compression" ? work_.compressionShare
+               : school == "twist-on"  ? work_.bargainShare
+                                       : work_.plugShare;
+    }
+    void ends() {
+        std::map<std::string, double> count;
+        for (const auto& run : job_.runs)
+            if (!measured_.contains(run.id))
+                for (const auto& connection : run.connections)
+                    ++count[connection.connectionId];
+        for (const auto& [id, pieces] : count) {
+            const Connection* known = catalogue_.connection(id);
+            MaterialLine& out =
+                add(MaterialLine::Of::End, id, known == nullptr ? id : known->name, false, pieces);
+            out.waste = known == nullptr ? 0 : wasteShare(*known) * pieces;
+            out.toBuy = whole(pieces + out.waste);
+            out.price = out.toBuy * catalogue_.costs.connector;
+        }
+    }
+    void cords() {
+        std::map<std::pair<std::string, double>, double> count;
+        for (const auto& run : job_.runs)
+            if (!measured_.contains(run.id))
+                for (const auto& cord : run.cords)
+                    if (cord.lengthM > 0)
+                        ++count[{cord.cableId, cord.lengthM}];
+        for (const auto& [which, pieces] : count) {
+            const Cable* known = catalogue_.cable(which.first);
+            add(MaterialLine::Of::Cord, which.first,
+                "cord " + formatLength(which.second, UnitSystem::Metric) + ", " +
+                    (known == nullptr ? which.first : known->name),
+                false, pieces);
+        }
+    }
+    /// Ports of panels, blocks and shelves that runs end on, of those they have.
+    void ports() {
+        for (const auto& place : job_.places) {
+            // A shelf has an input besides, and of other heads one has what they have.
+            if (place.kind != PlaceKind::Panel && place.kind != PlaceKind::Block)
+                continue;
+            std::size_t used = 0;
+            for (const auto& run : job_.runs)
+                used += (run.near.placeId == place.id ? 1U : 0U) +
+                        (run.far.placeId == place.id ? 1U : 0U);
+            if (used == 0)
+                continue;
+            MaterialLine& out = add(MaterialLine::Of::Port, place.id, "ports of " + place.name,
+                                    false, static_cast<double>(used));
+            out.atHand = place.ports;
+            out.toBuy = std::max(0.0, static_cast<double>(used) - place.ports);
+        }
+    }
+    void ways() {
+        std::map<std::string, double> conduitM;
+        std::set<std::string> used;
+        for (const auto& route : site_.routes)
+            for (const auto& leg : route.legs)
+                if (leg.kind == RouteLeg::Kind::Along)
+                    used.insert(leg.pathwayId);
+        std::size_t bushings = 0;
+        for (const auto& id : used) {
+            const auto index = static_cast<std::size_t>(site_.graph->pathwayIndex.at(id));
+            const Pathway& way = site_.graph->pathways[index];
+            const double length = site_.graph->pathwayM[index];
+            const std::string name =
+                way.name.empty() ? std::string(pathwayWord(way.kind)) : way.name;
+            if (way.kind == PathwayKind::Hooks || way.kind == PathwayKind::Plenum) {
+                const double spacing = way.supportM.value_or(catalogue_.site.hooks.supportM);
+                add(MaterialLine::Of::Hook, id, "hooks along " + name, false,
+                    whole(length / spacing) + 1);
+            }
+            if (!isClosed(way.kind))
+                continue;
+            bushings += 2;
+            const std::size_t bends = way.points.size() > 2 ? way.points.size() - 2 : 0;
+            if (length > lubricantFromM || bends > 2)
+                add(MaterialLine::Of::Lubricant, id, "lubricant for " + name, true, length);
+        }
+        if (bushings > 0)
+            add(MaterialLine::Of::Bushing, {}, "bushings on cut conduit", false,
+                static_cast<double>(bushings));
+        std::map<std::string, std::set<std::string>> crossed; // by barrier: the ways through it
+        for (const auto& f : site_.findings)
+            if (f.matter == SiteMatter::Fire)
+                crossed[f.surfaceId].insert(f.pathwayId);
+        for (const auto& [surfaceId, ways] : crossed) {
+            const Surface* surface = byId(job_.surfaces, surfaceId);
+            add(MaterialLine::Of::FireStop, surfaceId,
+                surface == nullptr ? std::string("fire stop where it passes a floor")
+                                   : "fire stop through " + surface->name,
+                false, static_cast<double>(ways.size()))
+                .note = "kind and depth by the barrier's own approval and local code";
+        }
+    }
+    void tapesAndLabels() {
+        std::map<std::string, std::size_t> open;
+        std::size_t all = 0;
+        for (const auto& pull : plan_.pulls)
+            for (const auto& one : pull.runs)
+                if (const Run* run = one.there ? nullptr : job_.run(one.runId)) {
+                    ++open[run->roomId];
+                    ++all;
+                }
+        for (const auto& room : job_.rooms)
+            if (const auto it = open.find(room.id); it != open.end())
+                add(MaterialLine::Of::Tape, room.id, "room tape of " + room.name, true,
+                    2 * work_.roundTapeM * static_cast<double>(it->second));
+        if (all > 0 && job_.info.pull.marking == MarkingSchool::NumberBoth)
+            add(MaterialLine::Of::Label, {}, "labels", false,
+                static_cast<double>(labelsARun * all));
+    }
+
+    const Job& job_;
+    const Catalogue& catalogue_;
+    const SitePlan& site_;
+    const PullPlan& plan_;
+    const WorkRules& work_;
+    std::set<std::string_view> measured_;
+    std::vector<MaterialLine> out_;
+};
+
+} // namespace
+
+std::vector<MaterialLine> findMaterials(const Job& job, const Catalogue& catalogue,
+                                        const SitePlan& site, const PullPlan& plan) {
+    return Materials(job, catalogue, site, plan).find();
+}
+
+std::string materialsCsv(const std::vector<MaterialLine>& lines, const std::string& currency) {
+    const auto number = [](double value) { return shortFigure(value, 2); };
+    std::string out = "kind,what,unit,needed,waste,at hand,to buy,boxes,price " +
+                      csvField(currency) + ",note\r\n";
+    for (const auto& line : lines)
+        out += std::string(materialWords[line.of]) + "," + csvField(line.name) + "," +
+               (line.metres ? "m" : "pieces") + "," + number(line.needed) + "," +
+               number(line.waste) + "," + number(line.atHand) + "," + number(line.toBuy) + "," +
+               (line.boxes > 0 ? std::to_string(line.boxes) : "") + "," +
+               (line.price ? number(*line.price) : "") + "," + csvField(line.note) + "\r\n";
+    return out;
+}
+
+} // namespace burin

@@ -1,0 +1,31 @@
+#pragma once
+#include "core/finding/pull_finding.h"
+
+namespace burin {
+
+/// One line of what a job takes.
+struct MaterialLine {
+    enum class Of { Cable, End, Cord, Port, Hook, Bushing, Tape, Label, Lubricant, FireStop };
+    Of of = Of::Cable;
+    std::string id;      ///< of the catalogue or the plan, where it has one
+    std::string name;    ///< in the trade's words
+    bool metres = false; ///< counted in metres; else in pieces
+    double needed = 0;   ///< without waste
+    double waste = 0;
+    double atHand = 0;
+    double toBuy = 0;
+    std::size_t boxes = 0;       ///< cable: new boxes that are
+    std::optional<double> price; ///< of what is to buy, in the job's currency; none: not known
+    std::string note;
+};
+inline constexpr auto materialWords = wordsOf<MaterialLine::Of>(
+    "cable", "end", "cord", "port", "hook", "bushing", "tape", "label", "lubricant", "fire-stop");
+
+/// What is still to be bought for a job: cable for what is not pulled, ends and cords of runs that
+/// nothing was measured on, and what the ways want. Waste by the catalogue's shares (work.json).
+std::vector<MaterialLine> findMaterials(const Job& job, const Catalogue& catalogue,
+                                        const SitePlan& site, const PullPlan& plan);
+/// With a head line; commas and quotes in names are quoted (RFC 4180).
+std::string materialsCsv(const std::vector<MaterialLine>& lines, const std::string& currency);
+
+} // namespace burin

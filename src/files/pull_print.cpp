@@ -1,0 +1,333 @@
+#include "files/pull_print.h"
+#include "core/base/lookup.h"
+#include "core/job/ports.h"
+#include "core/units/render.h"
+#include "files/paper.h"
+#include <QDate>
+#include <QLocale>
+#include <memory>
+#include <qrencode.h>
+
+namespace burin {
+namespace {
+
+using Weight = Paper::Weight;
+
+constexpr double marginMm = 14;
+constexpr double leastCodeMm = 8;
+
+QString q(const std::string& text) {
+    return QString::fromStdString(text);
+}
+QString dayText(const std::string& date) {
+    const QDate day = QDate::fromString(q(date), Qt::ISODate);
+    return day.isValid() ? QLocale::c().toString(day, QStringLiteral("dddd d MMMM yyyy")) : q(date);
+}
+
+/// Pages with a head and a number, filled from the top.
+class Sheets {
+public:
+    Sheets(PaperSize size, const QString& title, const std::string& jobName)
+        : paper_(size == PaperSize::A4 ? 210 : 215.9, size == PaperSize::A4 ? 297 : 279.4, title),
+          title_(title), job_(q(jobName)) {
+        head();
+    }
+    Paper& paper() { return paper_; }
+    [[nodiscard]] double width() const { return paper_.widthMm() - 2 * marginMm; }
+    [[nodiscard]] double y() const { return y_; }
+    void down(double mm) { y_ += mm; }
+    /// A new page where so much does not fit this one any more.
+    void need(double mm) {
+        if (y_ + mm <= paper_.heightMm() - marginMm)
+            return;
+        paper_.newPage();
+        head();
+    }
+    void words(const QString& text, double points, Weight weight = Weight::Plain) {
+        need(paper_.wordsHighMm(width(), text, points, weight) + 1);
+        y_ += paper_.words(marginMm, y_, width(), text, points, weight) + 1;
+    }
+    /// The same with a box before it to tick.
+    void item(const QString& text, double points) {
+        constexpr double tickMm = 3.5;
+        const double high = paper_.wordsHighMm(width() - 2 * tickMm, text, points);
+        need(high + 1.5);
+        paper_.box({marginMm, y_ + 0.5, tickMm, tickMm}, 0.3);
+        paper_.words(marginMm + 2 * tickMm, y_, width() - 2 * tickMm, text, points);
+        y_ += high + 1.5;
+    }
+    std::string bytes() { return paper_.bytes(); }
+
+private:
+    void head() {
+        y_ = marginMm;
+        paper_.line({marginMm, y_, width() * 0.7, 7}, title_, 15, Weight::Bold);
+        paper_.line({marginMm + width() * 0.7, y_, width() * 0.3, 7},
+                    QObject::tr("%1 · page %2").arg(job_).arg(paper_.pages()), 9, Weight::Plain,
+                    Qt::AlignRight | Qt::AlignVCenter);
+        y_ += 9;
+        paper_.rule(marginMm, y_, marginMm + width(), y_, 0.4);
+        y_ += 3;
+    }
+    Paper paper_;
+    QString title_, job_;
+    double y_ = 0;
+};
+
+/// Columns of a table, as shares of the width.
+struct Columns {
+    std::vector<double> shares;
+    [[nodiscard]] QRectF cell(const Sheets& sheets, std::size_t column, double high) const {
+        double from = 0;
+        for (std::size_t i = 0; i < column; ++i)
+            from += shares[i];
+        return {marginMm + from * sheets.width(), sheets.y(), shares[column] * sheets.width() - 2,
+                high};
+    }
+};
+
+void row(Sheets& sheets, const Columns& columns, const QStringList& texts, double points,
+         double high, Weight weight = Weight::Plain) {
+    for (int i = 0; i < texts.size(); ++i)
+        sheets.paper().line(columns.cell(sheets, static_cast<std::size_t>(i), high), texts[i],
+                            points, weight);
+}
+
+void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullFinding& pull,
+               const SitePlan& site, UnitSystem units, std::size_t number) {
+    constexpr double rowHigh = 12;
+    const Columns columns{{0.15, 0.29, 0.11, 0.11, 0.17, 0.17}};
+    const auto notes = pullNotes(pull, job, site);
+    QString care;
+    QString rest;
+    for (const auto& note : notes)
+        (note.caution ? care : rest) += q(render(note.what, units)) + QStringLiteral(". ");
+    const QString where = q(boxesStandAt(pull, job));
+    QString head = QObject::tr("%1  boxes at %2").arg(number).arg(where);
+    if (!pull.closesOn.empty())
+        head +=
+            QObject::tr(", before %1: %2 closes").arg(dayText(pull.closesOn), q(pull.closesName));
+    // A pull stays together on its page while it can.
+    sheets.need(std::min(30 + rowHigh * static_cast<double>(pull.runs.size()) +
+                             sheets.paper().wordsHighMm(sheets.width(), care + rest, 10),
+                         240.0));
+    sheets.words(head, 13, Weight::Bold);
+    if (pull.brokenN)
+        sheets.words(QObject::tr("Force at most %1%2")
+                         .arg(q(render(asNewton(*pull.brokenN), units)),
+                              pull.limitN ? QObject::tr(" of %1").arg(
+                                                q(render(asNewton(*pull.limitN), units)))
+                                          : QString()),
+                     11);
+    row(sheets, columns,
+        {QObject::tr("run"), QObject::tr("to"), QObject::tr("box"), QObject::tr("to pull"),
+         QObject::tr("mark at start"), QObject::tr("mark at end")},
+        9, 5);
+    sheets.down(5.5);
+    for (const auto& one : pull.runs) {
+        sheets.need(rowHigh);
+        const Run* run = job.run(one.runId);
+        const PullBox* box = plan.box(one.boxId);
+        const Box* kept = byId(job.boxes, one.boxId);
+        const QString to =
+            run == nullptr ? QString()
+                           : q(endName(job, pull.boxesAt == BoxesAt::Far ? run->near : run->far));
+        const auto metres = [&](double length) { return q(formatLength(length, units)); };
+        row(sheets, columns,
+            {run == nullptr ? q(one.runId) : q(run->label), to,
+             box == nullptr ? QString()
+             : box->isNew   ? QObject::tr("new")
+                            : q(box->name),
+             metres(one.pulledM.value_or(one.plannedM))},
+            13, rowHigh - 2);
+        const bool known = run != nullptr && kept != nullptr;
+        for (std::size_t i = 4; i < 6; ++i) {
+            const QRectF cell = columns.cell(sheets, i, rowHigh - 2);
+            sheets.paper().box(cell, 0.3);
+            const auto& mark = i == 4 ? (known ? run->piece.startMark : std::optional<int>())
+                                      : (known ? run->piece.endMark : std::optional<int>());
+            const auto& near = i == 4 ? one.startMark : one.endMark;
+            if (mark)
+                sheets.paper().line(cell.adjusted(2, 0, -1, 0), q(markText(*mark)), 14);
+            else if (near && known) // what it should be near, small, in the corner
+                sheets.paper().line(
+                    cell.adjusted(1, 6, -1, -0.5),
+                    QObject::tr("near %1 %2")
+                        .arg(q(markText(*near)), q(std::string(markUnitWords[kept->markUnit]))),
+                    7);
+        }
+        sheets.down(rowHigh);
+    }
+    if (!care.isEmpty())
+        sheets.words(QObject::tr("Care. %1").arg(care), 10, Weight::Bold);
+    if (!rest.isEmpty())
+        sheets.words(rest, 10);
+    sheets.down(5);
+}
+
+void drawCode(Paper& paper, const QRectF& boxMm, const std::string& text) {
+    const auto code = squareCode(text);
+    if (code.empty())
+        return;
+    // Four light modules around it, as the standard asks.
+    const double module = boxMm.width() / static_cast<double>(code.size() + 8);
+    for (std::size_t y = 0; y < code.size(); ++y)
+        for (std::size_t x = 0; x < code.size(); ++x)
+            if (code[y][x])
+                paper.fill({boxMm.x() + module * (static_cast<double>(x) + 4),
+                            boxMm.y() + module * (static_cast<double>(y) + 4), module * 1.02,
+                            module * 1.02});
+}
+
+void drawLabel(Paper& paper, const QRectF& boxMm, const LabelSheet& sheet, const EndLabel& label) {
+    const QRectF written(boxMm.x() + 1, boxMm.y() + 0.8, boxMm.width() - 2,
+                         sheet.printHeightMm - 1.6);
+    const double side = std::min(written.height(), written.width() * 0.4);
+    QRectF words = written;
+    if (side >= leastCodeMm) {
+        drawCode(paper, {written.right() - side, written.y(), side, side}, label.runId);
+        words.setWidth(written.width() - side - 1);
+    }
+    const double half = words.height() * 0.45;
+    paper.line({words.x(), words.y(), words.width(), half}, q(label.label), 16, Weight::Bold,
+               Qt::AlignLeft | Qt::AlignVCenter, 6);
+    QString here = q(label.here);
+    if (here.isEmpty())
+        here = label.end == End::Near ? QObject::tr("near end") : QObject::tr("far end");
+    if (!label.there.empty())
+        here += QStringLiteral(" ← ") + q(label.there);
+    paper.line({words.x(), words.y() + half, words.width(), words.height() - half}, here, 8,
+               Weight::Plain, Qt::AlignLeft | Qt::AlignTop, 6);
+}
+
+} // namespace
+
+std::vector<std::vector<bool>> squareCode(const std::string& text) {
+    const std::unique_ptr<QRcode, decltype(&QRcode_free)> code(
+        QRcode_encodeString8bit(text.c_str(), 0, QR_ECLEVEL_M), &QRcode_free);
+    std::vector<std::vector<bool>> out;
+    if (!code)
+        return out;
+    const auto width = static_cast<std::size_t>(code->width);
+    for (std::size_t y = 0; y < width; ++y) {
+        out.emplace_back();
+        for (std::size_t x = 0; x < width; ++x)
+            out.back().push_back((code->data[y * width + x] & 1) != 0);
+    }
+    return out;
+}
+
+std::string pullListPdf(const Job& job, const PullPlan& plan, const SitePlan& site,
+                        UnitSystem units, PaperSize paper,
+                        const std::vector<std::string>& pullIds) {
+    Sheets sheets(paper, QObject::tr("Pulls"), job.info.name);
+    std::size_t printed = 0;
+    for (std::size_t i = 0; i < plan.pulls.size(); ++i) {
+        const PullFinding& pull = plan.pulls[i];
+        const bool named = std::find(pullIds.begin(), pullIds.end(), pull.id) != pullIds.end();
+        if (pullIds.empty() ? pull.state == PullState::Pulled : !named)
+            continue;
+        printPull(sheets, job, plan, pull, site, units, i + 1);
+        ++printed;
+    }
+    if (printed == 0)
+        sheets.words(QObject::tr("Nothing is left to pull."), 12);
+    return sheets.bytes();
+}
+
+std::string labelsPdf(const std::vector<EndLabel>& labels, const LabelSheet& sheet,
+                      const std::string& jobName) {
+    Paper paper(sheet.pageWidthMm, sheet.pageHeightMm, QObject::tr("Labels, %1").arg(q(jobName)));
+    const auto aPage =
+        static_cast<std::size_t>(sheet.columns) * static_cast<std::size_t>(sheet.rows);
+    const bool cut = sheet.printHeightMm >= sheet.labelHeightMm && aPage > 1;
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+        if (i > 0 && i % aPage == 0)
+            paper.newPage();
+        const auto column = static_cast<double>(i % static_cast<std::size_t>(sheet.columns));
+        const auto rowAt = static_cast<double>(i % aPage / static_cast<std::size_t>(sheet.columns));
+        const QRectF box(sheet.leftMm + column * sheet.pitchXMm,
+                         sheet.topMm + rowAt * sheet.pitchYMm, sheet.labelWidthMm,
+                         sheet.labelHeightMm);
+        if (cut)
+            paper.box(box, 0.1);
+        drawLabel(paper, box, sheet, labels[i]);
+    }
+    return paper.bytes();
+}
+
+std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job, PaperSize paper) {
+    Sheets sheets(paper, QObject::tr("Materials"), job.info.name);
+    const Columns columns{{0.42, 0.13, 0.11, 0.11, 0.13, 0.10}};
+    row(sheets, columns,
+        {QObject::tr("what"), QObject::tr("needed"), QObject::tr("waste"), QObject::tr("at hand"),
+         QObject::tr("to buy"), q(job.info.survey.currency)},
+        9, 5);
+    sheets.down(6);
+    double total = 0;
+    for (const auto& line : lines) {
+        sheets.need(8);
+        const auto amount = [&](double value) {
+            return line.metres
+                       ? q(formatFixed(value, 1)) + QStringLiteral(" m")
+                       : q(formatFixed(value, value < 10 && value != std::floor(value) ? 1 : 0));
+        };
+        QString buy = amount(line.toBuy);
+        if (line.boxes > 0)
+            buy = QObject::tr("%1 × %2")
+                      .arg(line.boxes)
+                      .arg(q(formatFixed(job.info.pull.newBoxM, 0)) + QStringLiteral(" m"));
+        row(sheets, columns,
+            {q(line.name), amount(line.needed), line.waste > 0 ? amount(line.waste) : QString(),
+             line.atHand > 0 ? amount(line.atHand) : QString(), buy,
+             line.price ? q(formatFixed(*line.price, 2)) : QString()},
+            11, 6);
+        sheets.down(6.5);
+        total += line.price.value_or(0);
+        if (!line.note.empty())
+            sheets.words(q(line.note), 9);
+    }
+    sheets.words(QObject::tr("Priced: %1 %2. What has no price here is not in it.")
+                     .arg(q(formatFixed(total, 2)), q(job.info.survey.currency)),
+                 11, Weight::Bold);
+    return sheets.bytes();
+}
+
+std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, PaperSize paper) {
+    Sheets sheets(paper, QObject::tr("Days"), job.info.name);
+    for (const auto& late : days.late) {
+        QString text = QObject::tr("%1 closes on %2, and what is behind it is done on %3.")
+                           .arg(q(late.closesName), dayText(late.closesOn), dayText(late.doneOn));
+        for (const auto& cure : late.cures)
+            text += QLatin1Char(' ') + q(render(cure, UnitSystem::Metric)) + QLatin1Char('.');
+        sheets.words(text, 11, Weight::Bold);
+    }
+    for (const auto& day : days.days) {
+        sheets.need(20);
+        sheets.words(QObject::tr("%1, %2 of %3 h")
+                         .arg(dayText(day.date), q(formatFixed(day.minutes / 60, 1)),
+                              q(formatFixed(day.mostMinutes / 60, 1))),
+                     13, Weight::Bold);
+        for (const auto& work : day.work) {
+            QStringList runs;
+            for (const auto& id : work.runIds)
+                if (const Run* run = job.run(id))
+                    runs << q(run->label);
+            std::size_t number = 0;
+            for (std::size_t i = 0; i < plan.pulls.size(); ++i)
+                if (plan.pulls[i].id == work.pullId)
+                    number = i + 1;
+            sheets.item(QObject::tr("pull %1, %2: %3 (%4 min)")
+                            .arg(number)
+                            .arg(q(std::string(dayWorkWords[work.what])),
+                                 runs.join(QStringLiteral(" ")), q(formatFixed(work.minutes, 0))),
+                        11);
+        }
+        sheets.down(3);
+    }
+    if (days.days.empty())
+        sheets.words(QObject::tr("Nothing is left to do."), 12);
+    return sheets.bytes();
+}
+
+} // namespace burin
