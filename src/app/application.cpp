@@ -7,15 +7,17 @@ Application::Application(Catalogue catalogue) : session(std::move(catalogue)) {
     window = std::make_unique<Window>(session, [this](QWidget* parent) {
         survey = new SurveyStage(session, parent);
         budget = new BudgetStage(session, parent);
+        pull = new PullStage(session, parent);
         test = new TestStage(session, parent);
         return QList<StageView>{{QObject::tr("Survey"), survey, Strip::Below::RunningLoss, true},
                                 {QObject::tr("Budget"), budget, Strip::Below::RunningLoss, false},
+                                {QObject::tr("Pull"), pull, Strip::Below::Force, false},
                                 {QObject::tr("Test"), test, Strip::Below::MeasuredLength, false}};
     });
     QObject::connect(window.get(), &Window::filesDropped, test,
                      [this](const QString& runId, const QStringList& files) {
                          session.select(runId.toStdString(), {});
-                         window->showStage(2);
+                         window->showStage(3);
                          session.bringIn(runId.toStdString(), files, test->entry()->linkKind(),
                                          test->entry()->pair());
                      });

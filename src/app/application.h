@@ -2,6 +2,7 @@
 #include "app/budget/budget_stage.h"
 #include "app/frame/window.h"
 #include "app/look/manners.h"
+#include "app/pull/pull_stage.h"
 #include "app/survey/survey_stage.h"
 #include "app/test/test_stage.h"
 
@@ -16,6 +17,7 @@ struct Application {
     Session session;
     SurveyStage* survey = nullptr;
     BudgetStage* budget = nullptr;
+    PullStage* pull = nullptr;
     TestStage* test = nullptr;
     std::unique_ptr<Window> window;
 };

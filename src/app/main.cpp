@@ -99,10 +99,11 @@ int main(int argc, char** argv) {
             {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
         return QString::fromLatin1(name);
     };
-    const QString stage = add("stage", QObject::tr("survey, budget or test"), "NAME");
+    const QString stage = add("stage", QObject::tr("survey, budget, pull or test"), "NAME");
     const QString run = add("run", QObject::tr("select the run of this label"), "LABEL");
     const QString dark = add("dark", QObject::tr("dark set"));
     const QString imperial = add("imperial", QObject::tr("feet and °F"));
+    const QString today = add("today", QObject::tr("the day work is laid out from"), "DATE");
     const QString size = add("size", QObject::tr("window size, 1280x800"), "WxH");
     const QString picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
     const QString paint =
@@ -121,10 +122,11 @@ int main(int argc, char** argv) {
     burin::Application app(std::move(*catalogue));
     closeWhenAsked(*app.window);
     qt.say = [&app](const QString& text) { emit app.session.message(text, true); };
+    app.session.setToday(options.value(today).toStdString());
     if (options.isSet(imperial))
         app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
     const QStringList stages{QStringLiteral("survey"), QStringLiteral("budget"),
-                             QStringLiteral("test")};
+                             QStringLiteral("pull"), QStringLiteral("test")};
     if (const auto index = stages.indexOf(options.value(stage)); index >= 0)
         app.window->showStage(static_cast<int>(index));
     const auto wh = options.value(size).split(QLatin1Char('x'));

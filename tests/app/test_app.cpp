@@ -41,7 +41,7 @@ private:
 class TestApp : public Driven {
     Q_OBJECT
 public:
-    TestApp() : Driven(1) {}
+    TestApp() : Driven(budgetStage) {}
 
 private:
     const Run& run(const char* label) { return *job().runLabelled(label); }
@@ -294,7 +294,7 @@ private slots:
     void fileDroppedOnTheStageIsJudged() {
         startDemo();
         choose("SL-D03");
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         QMimeData data;
         data.setUrls(
             {QUrl::fromLocalFile(QStringLiteral(BURIN_SOURCE "/demo/measured/SO-D01.csv"))});
@@ -311,7 +311,7 @@ private slots:
     void unitOfAFileIsAskedFor() {
         startDemo();
         choose("RF-A01");
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         const QString file = folder_.filePath(QStringLiteral("nounit.csv"));
         {
             QFile out(file);
@@ -331,7 +331,7 @@ private slots:
     void testerIsTypedByKeyboard() {
         startDemo();
         choose("SL-D03");
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         auto* pins = find<QLineEdit>("pins");
         pins->setFocus();
         QTest::keyClicks(pins, QStringLiteral("1234-678"));
@@ -433,7 +433,7 @@ private slots:
     void removedTestIsUntestedAgain() {
         startDemo();
         choose("SL-D01");
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
         QPushButton* remove = nullptr;
         for (auto* button : app_->test->findChildren<QPushButton*>())
@@ -449,7 +449,7 @@ private slots:
     void bothJudgementsCanBeLookedAt() {
         startDemo();
         choose("FD-D01");
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         auto* margins = find<MarginBars>("margins");
         const auto serviceRows = margins->rows();
         QVERIFY(!serviceRows.empty());
@@ -480,7 +480,9 @@ private slots:
     void stagesByKeyboard() {
         startDemo();
         QTest::keyClick(app_->window.get(), Qt::Key_3, Qt::ControlModifier);
-        SOON_COMPARE(app_->window->stage(), 2);
+        SOON_COMPARE(app_->window->stage(), int(pullStage));
+        QTest::keyClick(app_->window.get(), Qt::Key_4, Qt::ControlModifier);
+        SOON_COMPARE(app_->window->stage(), int(testStage));
         QTest::keyClick(app_->window.get(), Qt::Key_1, Qt::ControlModifier);
         SOON_COMPARE(app_->window->stage(), 0);
     }
@@ -496,7 +498,7 @@ private slots:
 
     void coverageSaysWhatIsUntested() {
         startDemo();
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         const Coverage c = coverageOf(job(), session().findings());
         QVERIFY(c.untested > 0);
         QVERIFY(find<QLabel>("coverage")
@@ -684,7 +686,7 @@ private slots:
     void fitsTheSmallScreen() {
         startDemo();
         app_->window->resize(1280, 800);
-        for (int stage = 0; stage < 3; ++stage) {
+        for (int stage = 0; stage < stageCount; ++stage) {
             app_->window->showStage(stage);
             for (const auto& each : job().runs) {
                 session().select(each.id, {});

@@ -25,7 +25,7 @@ using namespace burin;
 class TestHostile : public Driven {
     Q_OBJECT
 public:
-    TestHostile() : Driven(0) {}
+    TestHostile() : Driven(surveyStage) {}
 
 private:
     static QString trap(int i) {
@@ -173,7 +173,7 @@ private slots:
 
     void markupIsShownAsItIs() {
         startTrapped();
-        for (int stage = 0; stage < 3; ++stage) {
+        for (int stage = 0; stage < stageCount; ++stage) {
             app_->window->showStage(stage);
             for (const auto& run : job().runs) {
                 session().select(run.id, {});
@@ -356,7 +356,7 @@ private slots:
                        QString::fromStdString(m.fileName);
         }
         QVERIFY(!file.isEmpty());
-        app_->window->showStage(2);
+        app_->window->showStage(testStage);
         session().select(target.id, {});
         const auto count = job().measurements.size();
         session().bringIn(target.id, {file}, LinkKind::Channel, {});
@@ -422,7 +422,7 @@ private slots:
             session().setUnits(UnitSystem::Imperial);
         const QSize small(1100, 650);
         QStringList large;
-        for (int stage = 0; stage < 3; ++stage) {
+        for (int stage = 0; stage < stageCount; ++stage) {
             app_->window->showStage(stage);
             for (const char* label : {"SL-D01", "SO-C01", "SO-R01", "RF-A01", "FD-D02"}) {
                 session().select(run(label).id, {});

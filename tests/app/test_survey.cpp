@@ -22,7 +22,7 @@ using namespace burin;
 class TestSurvey : public Driven {
     Q_OBJECT
 public:
-    TestSurvey() : Driven(0) {}
+    TestSurvey() : Driven(surveyStage) {}
 
 private:
     int actions_ = 0; ///< clicks, drags and typed entries
@@ -511,7 +511,7 @@ private slots:
         const Run run = job().runs[0];
         session().select(run.id, {});
         const double planned = job().run(run.id)->lengthM();
-        app_->window->showStage(1);
+        app_->window->showStage(budgetStage);
         auto* length = find<QLineEdit>("length");
         length->setFocus();
         length->selectAll();
@@ -519,7 +519,7 @@ private slots:
         QTest::keyClick(length, Qt::Key_Return);
         SOON_VERIFY(!job().run(run.id)->followsPlan);
         QVERIFY(qAbs(job().run(run.id)->lengthM() - 50) < 1e-9);
-        app_->window->showStage(0);
+        app_->window->showStage(surveyStage);
         QTest::mouseClick(find<QPushButton>("follow"), Qt::LeftButton);
         SOON_VERIFY(job().run(run.id)->followsPlan);
         QVERIFY(qAbs(job().run(run.id)->lengthM() - planned) < 1e-9);
@@ -788,7 +788,7 @@ private slots:
 
     void aHiddenSurveyDoesNothingAndCatchesUp() {
         startSmall();
-        app_->window->showStage(1);
+        app_->window->showStage(budgetStage);
         const Place* outlet = byId(job().places, job().runs[0].far.placeId);
         QVERIFY(outlet != nullptr);
         const QString before = wordsOf("wayPanel");
@@ -799,7 +799,7 @@ private slots:
         SOON_COMPARE(byId(job().places, moved.id)->at.yM, moved.at.yM);
         QCoreApplication::processEvents();
         QCOMPARE(wordsOf("wayPanel"), before);
-        app_->window->showStage(0);
+        app_->window->showStage(surveyStage);
         SOON_VERIFY(wordsOf("wayPanel") != before);
     }
 

@@ -14,7 +14,7 @@ using namespace burin;
 class TestEvents : public Driven {
     Q_OBJECT
 public:
-    TestEvents() : Driven(0) {}
+    TestEvents() : Driven(surveyStage) {}
 
 private:
     std::mt19937 dice_ = trialDice();
@@ -137,7 +137,7 @@ private slots:
         const int most = rounds(9000, 900);
         for (int i = 0; i < most; ++i) {
             if (i % 300 == 0)
-                app_->window->showStage(static_cast<int>(upTo(dice_, 2)));
+                app_->window->showStage(static_cast<int>(upTo(dice_, stageCount - 1)));
             const auto what = upTo(dice_, 9);
             if (what < 4)
                 key();

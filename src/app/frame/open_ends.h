@@ -1,6 +1,6 @@
 #pragma once
 #include "app/frame/session.h"
-#include "core/edit/standing.h"
+#include "core/edit/clashes.h"
 #include <QDialog>
 
 class QScrollArea;

@@ -3,6 +3,7 @@
 #include "app/look/theme.h"
 #include "core/edit/typed_field.h"
 #include "core/job/ports.h"
+#include "core/pull/stock.h"
 #include "core/units/units.h"
 #include <QGridLayout>
 #include <set>
@@ -274,7 +275,8 @@ void RunSheet::showExtras(const Run& run, SheetField::Of of) {
 
 void RunSheet::previewLength(const QString& text) {
     const auto length = parseLengthM(text.toStdString(), session_.units());
-    if (length && session_.current() != nullptr && session_.selected().size() == 1)
+    if (length && session_.current() != nullptr && session_.selected().size() == 1 &&
+        !fixedByMarks(*session_.current()))
         session_.preview(withLength(*session_.current(), *length));
 }
 
@@ -284,6 +286,12 @@ void RunSheet::keepLength() {
         session_.dropPreview();
         return length_->refuse(length.error());
     }
+    for (const auto& id : session_.selected())
+        if (const Run* run = session_.pending().run(id))
+            if (const auto fixed = fixedByMarks(*run)) {
+                session_.dropPreview();
+                return length_->refuse(*fixed);
+            }
     session_.changeSelected(tr("length"),
                             [&](Run& run) { run = withLength(session_.toType(run), *length); });
 }

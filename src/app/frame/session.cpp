@@ -2,6 +2,7 @@
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
 #include "core/job/run_length.h"
+#include <QDate>
 #include <algorithm>
 
 namespace burin {
@@ -108,11 +109,15 @@ void Session::publish(int mine, const Snapshot& snapshot,
 void Session::recompute() {
     const int mine = ++*generation_;
     beside([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
-            known = findings_, wanted = current_] {
+            known = findings_, wanted = current_,
+            today = today_.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString()
+                                   : today_] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
         options.cures = false; // verdicts first
         options.site = snapshot.site.get();
+        options.kept = snapshot.kept.get();
+        options.today = today;
         auto all = std::make_shared<JobFindings>(findJob(*snapshot.job, *snapshot.catalogue,
                                                          *snapshot.files, options,
                                                          {before.get(), known.get()}));

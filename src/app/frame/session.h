@@ -32,6 +32,8 @@ public:
 
     [[nodiscard]] UnitSystem units() const { return units_; }
     void setUnits(UnitSystem units);
+    /// The day that work is laid out from; without it the computer's.
+    void setToday(const std::string& date) { today_ = date; }
 
     [[nodiscard]] const std::string& currentId() const { return current_; }
     [[nodiscard]] const Run* current() const { return hasJob() ? job().run(current_) : nullptr; }
@@ -116,6 +118,7 @@ private:
     int waiting_ = 0;
     bool fileLost_ = false;
     UnitSystem units_ = UnitSystem::Metric;
+    std::string today_;
     std::string current_, wanted_;
     std::vector<std::string> selected_;
     std::shared_ptr<const JobFindings> findings_;

@@ -4,6 +4,7 @@
 #include "core/finding/run_loss.h"
 #include "core/job/ports.h"
 #include "core/job/run_length.h"
+#include "core/pull/stock.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -33,7 +34,7 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     setAccessibleDescription(
         tr("Drag the far end, or Ctrl and an arrow key, to change the length; Enter keeps it"));
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
-                        &Session::unitsChanged, &Session::jobChanged})
+                        &Session::unitsChanged, &Session::jobChanged, &Session::findingsChanged})
         connect(&session, signal, this, qOverload<>(&QWidget::update));
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         updateGeometry();
@@ -88,17 +89,24 @@ void Strip::paintEvent(QPaintEvent*) {
     words << q(formatLength(run->lengthM(), session_.units())) +
                  (session_.previewing() ? tr(" (not kept yet)") : QString());
     words << (cable != nullptr ? q(cable->name) : tr("no cable chosen"));
-    if (run->neighbours() > 0)
+    if (below_ == Below::Force && !forceWords(*run).isEmpty())
+        words << forceWords(*run);
+    else if (run->neighbours() > 0)
         words << tr("%1 cables share the way").arg(run->neighbours() + 1);
     if (!run->note.empty())
         words << q(run->note);
     p.drawText(QPointF(after, theme.px(20)),
                elided(p, words.join(QStringLiteral(" · ")), width() - after - pad));
     paintLink(p, *run, theme.px(54));
-    paintMatters(p, *run, theme.px(54));
+    if (below_ == Below::Force)
+        paintMarks(p, *run, theme.px(54));
+    else
+        paintMatters(p, *run, theme.px(54));
     paintScale(p, theme.px(88));
     if (below_ == Below::RunningLoss)
         paintRunningLoss(p, *finding, theme.px(108), height() - theme.px(8));
+    else if (below_ == Below::Force)
+        paintForce(p, *run, theme.px(114), height() - theme.px(10));
     else
         paintMeasuredLength(p, *finding, theme.px(128));
 }
@@ -180,9 +188,9 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         const double left = std::clamp(x - wide / 2, 4.0, width() - wide - 4.0);
         p.drawText(QPointF(left, y - theme.px(16)), text);
     };
-    if (nearM_ > 0)
+    if (nearM_ > 0 && below_ != Below::Force)
         above(xOf(0) + theme.px(4), tr("cord %1").arg(q(formatLength(nearM_, session_.units()))));
-    if (farM > 0)
+    if (farM > 0 && below_ != Below::Force)
         above(xOf(totalM_) - theme.px(4),
               tr("cord %1").arg(q(formatLength(farM, session_.units()))));
     if (hasFocus() || dragging_) {
@@ -196,7 +204,7 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
 void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
-    if (lengthFrom(run) != LengthFrom::Plan || session_.previewing())
+    if (!isLaidByPlan(run) || session_.previewing())
         return; // a typed length does not tell where along it something lies
     std::vector<std::pair<double, const SiteFinding*>> along;
     p.setFont(theme.small());
@@ -300,7 +308,12 @@ void Strip::paintMeasuredLength(QPainter& p, const RunFinding& finding, double y
 
 void Strip::pull(double fixedM) {
     const Run* run = session_.current();
-    if (run != nullptr)
+    if (run == nullptr)
+        return;
+    if (const auto fixed = fixedByMarks(*run)) {
+        dragging_ = false;
+        emit session_.message(q(fixed->text()), true);
+    } else
         session_.preview(withLength(*run, std::max(0.0, std::round(fixedM * 10) / 10)));
 }
 

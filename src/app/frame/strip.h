@@ -10,7 +10,7 @@ namespace burin {
 class Strip : public QWidget {
     Q_OBJECT
 public:
-    enum class Below { RunningLoss, MeasuredLength };
+    enum class Below { RunningLoss, Force, MeasuredLength };
     explicit Strip(Session& session, QWidget* parent = nullptr);
     void setBelow(Below below);
     [[nodiscard]] QSize sizeHint() const override;
@@ -32,6 +32,10 @@ private:
     void paintRunningLoss(QPainter& painter, const RunFinding& finding, double top,
                           double bottom) const;
     void paintMeasuredLength(QPainter& painter, const RunFinding& finding, double y) const;
+    /// Which mark of its box lies at which corner.
+    void paintMarks(QPainter& painter, const Run& run, double y) const;
+    [[nodiscard]] QString forceWords(const Run& run) const;
+    void paintForce(QPainter& painter, const Run& run, double top, double bottom) const;
     void keep();
     void pull(double fixedM);
 

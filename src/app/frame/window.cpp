@@ -273,7 +273,9 @@ void Window::showDone() {
     showOpen();
     const Coverage c = coverageOf(session_.job(), session_.findings());
     const double count = std::max(1, c.runs);
-    QList<double> shares{c.planned / count, c.predicted / count, c.proven() / count};
+    const auto pulled = static_cast<double>(session_.jobFindings()->pulls.there());
+    QList<double> shares{c.planned / count, c.predicted / count, pulled / count,
+                         c.proven() / count};
     shares.resize(stages_.size());
     line_->setDone(shares);
 }

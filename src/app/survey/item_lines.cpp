@@ -2,6 +2,7 @@
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
 #include "core/base/lookup.h"
+#include "core/edit/pull_edit.h"
 #include "core/edit/typed_field.h"
 #include "core/job/row_at.h"
 
@@ -255,6 +256,12 @@ std::vector<SheetLine> rulesOf(const Session& session) {
     SheetLine labels;
     labels.label = QObject::tr("labels");
     labels.value = q(session.pending().info.survey.labels);
+    SheetLine colours;
+    colours.label = QObject::tr("jackets");
+    colours.value = q(coloursText(session.pending(), session.catalogue()));
+    colours.keep = [now](const QString& text) {
+        return jacketColours(text.trimmed().toStdString(), now->pending(), now->catalogue());
+    };
     labels.keep = [now](const QString& text) {
         return relabelled(now->pending(), now->catalogue(), text.trimmed().toStdString());
     };
@@ -290,7 +297,26 @@ std::vector<SheetLine> rulesOf(const Session& session) {
         told(lines.typed("survey.hourPrice", QObject::tr("work, an hour")),
              QObject::tr("Price of an hour of work")),
         lines.typed("survey.currency", QObject::tr("currency")),
-        lines.typed("survey.repullHours", QObject::tr("hours to pull again"))};
+        lines.typed("survey.repullHours", QObject::tr("hours to pull again")),
+        told(lines.word("pull.marking", QObject::tr("while pulling"),
+                        {QObject::tr("number both ends"), QObject::tr("tone out later")}),
+             QObject::tr("Numbers on both ends while pulling, or none, and each cable found with "
+                         "tone and probe afterwards")),
+        told(lines.typed("pull.atOnce", QObject::tr("pulled at once")),
+             QObject::tr("Most cables pulled together")),
+        lines.typed("pull.newBoxM", QObject::tr("a new box holds")),
+        told(lines.typed("pull.scrapM", QObject::tr("scrap under")),
+             QObject::tr("A rest in a box shorter than this is of no use")),
+        told(lines.typed("pull.cutM", QObject::tr("cut off at an end")),
+             QObject::tr("When an end is made; it is not part of the link")),
+        told(lines.typed("pull.dragN", QObject::tr("drag of a box, N")),
+             QObject::tr("What it takes to turn a box or reel")),
+        lines.typed("pull.crew", QObject::tr("people")),
+        lines.typed("pull.hoursADay", QObject::tr("hours a day")),
+        told(lines.typed("pull.startsOn", QObject::tr("work starts on")),
+             QObject::tr("Year-month-day; empty: today")),
+        told(std::move(colours), QObject::tr("Kind of run and colour of its jacket, parted by "
+                                             "commas: data blue, television black"))};
 }
 
 } // namespace

@@ -1,0 +1,11 @@
+#pragma once
+#include "app/frame/session.h"
+#include "core/base/sentence.h"
+
+namespace burin {
+
+/// A sentence of the core, and a figure of one, as the screen writes them.
+QString said(const Sentence& sentence, const Session& session);
+QString said(const Quantity& quantity, const Session& session);
+
+} // namespace burin
