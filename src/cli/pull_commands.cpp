@@ -228,7 +228,8 @@ void labels(const LabelOptions& o) {
         loadFaces();
         o.put(labelsPdf(all, *sheet, p.job.info.name));
     }
-    const auto aPage = static_cast<std::size_t>(sheet->columns * sheet->rows);
+    const auto aPage =
+        static_cast<std::size_t>(sheet->columns) * static_cast<std::size_t>(sheet->rows);
     printBeside(o.out, {{"labels", all.size()},
                         {"sheet", sheet->id},
                         {"pages", isCsv(o.out) ? 0 : (all.size() + aPage - 1) / aPage},

@@ -244,8 +244,10 @@ std::string labelsPdf(const std::vector<EndLabel>& labels, const LabelSheet& she
     for (std::size_t i = 0; i < labels.size(); ++i) {
         if (i > 0 && i % aPage == 0)
             paper.newPage();
-        const auto column = static_cast<double>(i % static_cast<std::size_t>(sheet.columns));
-        const auto rowAt = static_cast<double>(i % aPage / static_cast<std::size_t>(sheet.columns));
+        const auto columns = static_cast<std::size_t>(sheet.columns);
+        const std::size_t line = i % aPage / columns;
+        const auto column = static_cast<double>(i % columns);
+        const auto rowAt = static_cast<double>(line);
         const QRectF box(sheet.leftMm + column * sheet.pitchXMm,
                          sheet.topMm + rowAt * sheet.pitchYMm, sheet.labelWidthMm,
                          sheet.labelHeightMm);

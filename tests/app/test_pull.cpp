@@ -237,6 +237,13 @@ private slots:
             QTest::keyClick(list, Qt::Key_Up, Qt::AltModifier);
             SOON_VERIFY(plan().pulls[std::size_t(i - 1)].run("R1-D6") != nullptr);
         }
+        // A run goes with the pull behind.
+        const std::string with = plan().pulls[1].runs[0].runId;
+        QTest::keyClick(list, Qt::Key_Right, Qt::AltModifier);
+        SOON_VERIFY(plan().pullOf("R1-D6")->run(with) != nullptr);
+        QVERIFY(plan().pullOf("R1-D6")->run("R1-D5") == nullptr);
+        session().undo();
+        SOON_VERIFY(plan().pullOf("R1-D6")->run("R1-D5") != nullptr);
         QTest::mouseClick(find<QPushButton>("otherEnd"), Qt::LeftButton);
         SOON_VERIFY(plan().pullOf("R1-D6")->boxesAt == BoxesAt::Far);
         SOON_VERIFY(find<QPushButton>("planAnew")->isVisible());

@@ -3,7 +3,6 @@
 #include <gtest/gtest.h>
 
 using namespace burin;
-using Json = nlohmann::ordered_json;
 
 namespace {
 

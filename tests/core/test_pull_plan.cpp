@@ -123,6 +123,23 @@ TEST(BoxPlan, begunBoxesComeFirstAndRestsOfNoUseAreFew) {
     EXPECT_EQ(plan.lowerBound, 1U);
 }
 
+TEST(BoxPlan, whatIsAtHandIsEmptiedFirst) {
+    // Fourteen of 100 m, two at once: two boxes are at hand, three are bought.
+    std::vector<WantsBox> cables;
+    for (std::size_t i = 0; i < 14; ++i)
+        cables.push_back({"a", "", 100, i / 2, {}});
+    const auto plan =
+        planBoxes(cables, {{"a", "blue", 305, false}, {"a", "", 305, false}}, {305, 15});
+    EXPECT_EQ(plan.added.size(), 3U);
+    for (std::size_t i = 0; i < 2; ++i)
+        EXPECT_LT(*plan.boxOf[i], 2U) << "the first pull comes out of what is there";
+    std::size_t highest = 1;
+    for (const auto& box : plan.boxOf) {
+        EXPECT_LE(*box, highest + 2) << "new boxes are numbered as they are needed";
+        highest = std::max(highest, *box);
+    }
+}
+
 TEST(BoxPlan, kindsAndColoursAreKeptApart) {
     const std::vector<BoxAtHand> boxes{{"a", "grey", 300, true}, {"a", "", 40, true}};
     auto plan = planBoxes({{"a", "blue", 30, 0, {}}}, boxes, {305, 15});

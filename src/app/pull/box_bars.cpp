@@ -50,7 +50,7 @@ void BoxBars::paintEvent(QPaintEvent*) {
     double most = 1;
     for (const auto& box : plan->boxes)
         most = std::max(most, box.heldM);
-    const double left = theme.px(150);
+    const double left = theme.px(180);
     const double right = width() - theme.px(96);
     const auto x = [&](double metres) { return left + metres / most * (right - left); };
     const PullFinding* chosen = plan->pullOf(session_.currentId());

@@ -37,10 +37,10 @@ private:
     void goOnTyping(const Typing& typing);
     [[nodiscard]] const PullFinding* pull() const;
     void makeRows();
-    void fillRow(std::size_t row, const PullFinding& pull);
-    void keep(std::size_t row);
-    void chooseBox(std::size_t row, int index);
-    void goOn(std::size_t row, bool end);
+    void fillRow(std::size_t index, const PullFinding& pull);
+    void keep(std::size_t index);
+    void chooseBox(std::size_t index, int choice);
+    void goOn(std::size_t index, bool end);
     [[nodiscard]] std::optional<int> markIn(SheetField* field, const std::string& boxId, bool* bad);
 
     Session& session_;

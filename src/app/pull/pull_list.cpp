@@ -148,7 +148,11 @@ void PullsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
     };
     p->setFont(theme.bold());
     p->setPen(t.ink);
-    line(3, QStringLiteral("%1  %2").arg(row.pull + 1).arg(fromTo(pull, job)), box.right() - pad);
+    // Where it goes tells more than where it comes from.
+    QString name = fromTo(pull, job);
+    if (p->fontMetrics().horizontalAdvance(name) > box.width() - theme.px(48))
+        name = name.mid(std::max<qsizetype>(0, name.indexOf(QChar(0x2192))));
+    line(3, QStringLiteral("%1  %2").arg(row.pull + 1).arg(name), box.right() - pad);
     p->setFont(theme.small());
     line(21, labelsOf(pull, job), bar.left() - pad);
     p->setPen(chosen ? t.ink : t.ink2);
@@ -162,6 +166,10 @@ void PullsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
         p->setPen(late ? t.rust : chosen ? t.ink : t.ink2);
         last = tr("before %1 · ").arg(dayText(pull.closesOn)) + last;
     }
+    if (job.info.pull.marking == MarkingSchool::ToneAndProbe &&
+        std::any_of(pull.runs.begin(), pull.runs.end(),
+                    [&](const PulledRun& one) { return one.there && !job.isMeasured(one.runId); }))
+        last = tr("not told apart · ") + last;
     if (pull.overLimit()) {
         p->setPen(t.rust);
         last = tr("too hard to pull · ") + last;
@@ -218,9 +226,12 @@ void PullList::showPlan() {
 
 void PullList::keyPressEvent(QKeyEvent* event) {
     const int by = event->key() == Qt::Key_Up ? -1 : event->key() == Qt::Key_Down ? 1 : 0;
+    const int into = event->key() == Qt::Key_Left ? -1 : event->key() == Qt::Key_Right ? 1 : 0;
     const bool enter = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
     if (by != 0 && (event->modifiers() & Qt::AltModifier) != 0)
         emit moved(by);
+    else if (into != 0 && (event->modifiers() & Qt::AltModifier) != 0)
+        emit runMoved(into);
     else if (enter)
         emit opened();
     else

@@ -43,8 +43,9 @@ private:
     Session& session_;
 };
 
-/// The pulls in the order they are done; the chosen one is that of the chosen run. Alt and an arrow
-/// key does it earlier or later.
+/// The pulls in the order they are done; the chosen one is that of the chosen run. Alt with Up or
+/// Down does it earlier or later, with Left or Right puts the chosen run into the one before or
+/// behind.
 class PullList : public QListView {
     Q_OBJECT
 public:
@@ -55,6 +56,8 @@ public:
 signals:
     /// The chosen pull is to be done so many places earlier (−1) or later (1).
     void moved(int by);
+    /// The chosen run is to go with the pull before (−1) or behind (1).
+    void runMoved(int by);
     /// The chosen pull's marks are to be typed.
     void opened();
 

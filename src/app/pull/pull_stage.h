@@ -30,6 +30,7 @@ private:
     void showMaterials();
     QWidget* makePrints();
     void move(int by);
+    void moveRun(int by);
     void join();
     void change(const QString& title, const std::function<void(Pull&)>& change);
     void commit(const Outcome<Edit>& edit);

@@ -12,9 +12,9 @@ namespace {
 /// Where an end is, in as few words as tell it: its room, else its place, else what it is called.
 QString whereOf(const Job& job, const Run& run, const RunEnd& end, bool head) {
     const Place* place = byId(job.places, end.placeId);
-    const Room* room = place != nullptr ? job.room(place->roomId)
-                       : head           ? nullptr
-                                        : job.room(run.roomId);
+    const Room* room = place != nullptr ? job.room(place->roomId) : nullptr;
+    if (room == nullptr && !head)
+        room = job.room(run.roomId);
     if (room != nullptr)
         return q(room->name);
     if (place != nullptr && !place->name.empty())

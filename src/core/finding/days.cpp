@@ -219,7 +219,9 @@ Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const Pull
     out.days = layer.lay(layer.work(hands.crew), hands);
     if (!out.days.empty())
         out.doneOn = out.days.back().date;
-    for (const auto& [what, doneOn] : doneBy(out.days)) {
+    for (const auto& entry : doneBy(out.days)) {
+        const auto& what = entry.first;
+        const std::string& doneOn = entry.second;
         if (doneOn < what.first)
             continue;
         LateWork late{what.first, what.second, doneOn, {}};

@@ -157,6 +157,7 @@ private:
     }
     void group(const std::vector<std::size_t>& which, const GroupRules& rules) {
         std::vector<ToPull> cables;
+        cables.reserve(which.size());
         for (const std::size_t i : which)
             cables.push_back(toPull(out_.candidates[i]));
         for (const auto& group : groupPulls(cables, rules)) {

@@ -77,6 +77,12 @@ private:
         return out;
     }
 
+    /// What pulls and new boxes come to, as far as it differs between plans.
+    [[nodiscard]] double costOf(std::size_t pulls, const BoxPlan& plan) const {
+        const SurveyRules& prices = job_.info.survey;
+        return static_cast<double>(pulls) * catalogue_.work.pullSetMinutes / 60 * prices.hourPrice +
+               static_cast<double>(plan.added.size()) * job_.info.pull.newBoxM * prices.cablePerM;
+    }
     void giveBoxes() {
         std::vector<BoxAtHand> atHand;
         for (std::size_t b = 0; b < stock_.size(); ++b) {
@@ -90,7 +96,7 @@ private:
         Wanted wanted = wantedBy(drafts_);
         BoxPlan plan = planBoxes(wanted.cables, atHand, rules);
         // Cables pulled together want a box each. Where that means buying boxes which their metres
-        // do not ask for, the last pulls are done in smaller parts.
+        // do not ask for, the last pulls are done in smaller parts, if that is cheaper.
         auto apart = wanted.cables;
         for (std::size_t i = 0; i < apart.size(); ++i)
             apart[i].group = i;
@@ -105,7 +111,8 @@ private:
             auto drafts = inParts(share, static_cast<std::size_t>(most));
             Wanted other = wantedBy(drafts);
             BoxPlan now = planBoxes(other.cables, atHand, rules);
-            if (now.added.size() < plan.added.size()) {
+            if (costOf(drafts.size(), now) < costOf(drafts_.size(), plan) &&
+                (smaller_.empty() || costOf(drafts.size(), now) < costOf(smaller_.size(), plan))) {
                 plan = std::move(now);
                 wanted = std::move(other);
                 smaller_ = std::move(drafts);
@@ -219,7 +226,9 @@ private:
                 *out.farN < *out.nearN - 1)
                 out.boxesAt = BoxesAt::Far;
         }
-        out.way = out.boxesAt == BoxesAt::Far ? reversed(std::move(way)) : std::move(way);
+        if (out.boxesAt == BoxesAt::Far)
+            way = reversed(std::move(way));
+        out.way = std::move(way);
         if (noWeight.empty()) {
             out.breaks = breakPoints(out.way, out.group, out.limitN.value_or(0));
             out.brokenN = mostWithBreaksN(out.way, out.group, out.breaks);

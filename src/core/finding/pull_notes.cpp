@@ -6,6 +6,7 @@
 namespace burin {
 namespace {
 
+constexpr double behindCutM = 0.3;
 constexpr double lubricantFromM = 30; ///< of conduit
 constexpr double rightAngle = 89 * std::numbers::pi / 180;
 
@@ -19,7 +20,7 @@ constexpr Wording fire{
     "pull.fire", "{0} is a fire barrier: made good behind the cable the same day, by the local "
                  "code"};
 constexpr Wording breakLength{
-    "pull.break-length", "Break the pull {0} from the boxes, in {1}: 30 m of conduit at a time"};
+    "pull.break-length", "Break the pull {0} from the boxes, in {1}: {2} of conduit at a time"};
 constexpr Wording breakBends{
     "pull.break-bends", "Break the pull {0} from the boxes, in {1}: two right angles at a time"};
 constexpr Wording breakForce{"pull.break-force",
@@ -33,7 +34,7 @@ constexpr Wording lubricant{"pull.lubricant",
 constexpr Wording helpers{"pull.helpers",
                           "{0} {0?bend|bends} in the open: a helper at each, or rollers"};
 constexpr Wording numberBoth{"pull.number-both",
-                             "Number both ends now, and again 0.3 m behind the cut"};
+                             "Number both ends now, and again {0} behind the cut"};
 constexpr Wording noWeight{"pull.no-weight",
                            "No force is told: {0} has no weight in the catalogue"};
 constexpr Wording noLimit{"pull.no-limit", "What {0} bears is in its own sheet: not judged"};
@@ -102,7 +103,8 @@ private:
                                  : point.why == BreakPoint::Why::Bends ? breakBends
                                                                        : breakForce;
             add(false, sentence(why, asMetres(point.atM),
-                                asText(way == nullptr ? std::string("the open") : way->name)));
+                                asText(way == nullptr ? std::string("the open") : way->name),
+                                asMetres(mostStraightM, 0)));
         }
         if (pull_.overLimit())
             add(true, sentence(stillTooMuch, asNewton(*pull_.brokenN), asNewton(*pull_.limitN)));
@@ -125,7 +127,7 @@ private:
         if (openBends > 0)
             add(false, sentence(helpers, asCount(openBends)));
         if (job_.info.pull.marking == MarkingSchool::NumberBoth)
-            add(false, sentence(numberBoth));
+            add(false, sentence(numberBoth, asMetres(behindCutM)));
     }
 
     const PullFinding& pull_;

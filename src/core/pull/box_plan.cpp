@@ -93,6 +93,62 @@ private:
     std::vector<Now> boxes_;
 };
 
+/// The same plan with fresh boxes exchanged for one another, so that those at hand are emptied
+/// first and new ones are numbered as they are needed.
+void inOrder(BoxPlan& plan, const std::vector<WantsBox>& cables,
+             const std::vector<BoxAtHand>& atHand) {
+    struct Content {
+        std::size_t box = 0, firstGroup = 0;
+        double takenM = 0;
+        bool fixed = false;
+        std::string colour; ///< that some of it wants
+    };
+    std::map<std::size_t, Content> contents;
+    for (std::size_t i = 0; i < cables.size(); ++i) {
+        if (!plan.boxOf[i])
+            continue;
+        const std::size_t box = *plan.boxOf[i];
+        auto [it, fresh] = contents.try_emplace(box, Content{box, cables[i].group, 0, false, {}});
+        it->second.firstGroup = std::min(it->second.firstGroup, cables[i].group);
+        it->second.takenM += cables[i].lengthM;
+        if (!cables[i].colour.empty())
+            it->second.colour = cables[i].colour;
+        it->second.fixed = it->second.fixed || cables[i].fixed.has_value();
+    }
+    const auto boxAt = [&](std::size_t b) {
+        return b < atHand.size() ? atHand[b] : plan.added[b - atHand.size()];
+    };
+    std::vector<std::size_t> free; // fresh boxes that nobody fixed, those at hand first
+    for (std::size_t b = 0; b < atHand.size() + plan.added.size(); ++b)
+        if (const auto it = contents.find(b);
+            !boxAt(b).begun && (it == contents.end() || !it->second.fixed))
+            free.push_back(b);
+    std::vector<Content> order;
+    for (const auto& [box, content] : contents)
+        if (!boxAt(box).begun && !content.fixed)
+            order.push_back(content);
+    std::stable_sort(order.begin(), order.end(), [](const Content& a, const Content& b) {
+        return a.firstGroup < b.firstGroup;
+    });
+    std::map<std::size_t, std::size_t> now; // box before: box now
+    for (const auto& content : order) {
+        const BoxAtHand was = boxAt(content.box);
+        const auto fits = std::find_if(free.begin(), free.end(), [&](std::size_t b) {
+            const BoxAtHand box = boxAt(b);
+            return serves(box, {was.cableId, content.colour, 0, 0, {}}) &&
+                   box.leftM + nothing >= content.takenM;
+        });
+        if (fits == free.end())
+            return; // as it was found, then
+        now[content.box] = *fits;
+        free.erase(fits);
+    }
+    for (auto& box : plan.boxOf)
+        if (box)
+            if (const auto it = now.find(*box); it != now.end())
+                box = it->second;
+}
+
 } // namespace
 
 std::size_t leastOpened(const std::vector<WantsBox>& cables, const std::vector<BoxAtHand>& atHand,
@@ -142,6 +198,7 @@ BoxPlan planBoxes(const std::vector<WantsBox>& cables, const std::vector<BoxAtHa
                          [&](std::size_t a, std::size_t b) { return by[a] > by[b]; });
     };
     std::vector<double> lengths;
+    lengths.reserve(cables.size());
     for (const auto& cable : cables)
         lengths.push_back(cable.lengthM);
     const std::size_t least = leastOpened(cables, atHand, rules);
@@ -165,6 +222,7 @@ BoxPlan planBoxes(const std::vector<WantsBox>& cables, const std::vector<BoxAtHa
             break;
     }
     best->lowerBound = least;
+    inOrder(*best, cables, atHand);
     return *best;
 }
 

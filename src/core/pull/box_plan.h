@@ -10,7 +10,8 @@ namespace burin {
 struct WantsBox {
     std::string cableId, colour; ///< of the jacket; empty: any
     double lengthM = 0;
-    std::size_t group = 0;            ///< no two of a group come out of one box
+    std::size_t group = 0;            ///< in the order they are pulled; no two of one come out of
+                                      ///< one box
     std::optional<std::size_t> fixed; ///< somebody said which box
 };
 /// A box at hand.

@@ -9,7 +9,7 @@
 namespace burin {
 namespace {
 
-constexpr Wording mark{"marks.mark", "mark {0}"};
+constexpr Wording theMark{"marks.mark", "mark {0}"};
 constexpr Wording bothMarks{"marks.marks", "marks {0} and {1}"};
 constexpr Wording noMark{"marks.no-mark", "“{0}” is no mark"};
 constexpr Wording typeMark{"marks.type-mark", "Type it as it is printed: 0412, 0612 FT or 188M"};
@@ -47,7 +47,7 @@ tl::unexpected<Fault> wrong(const MarkedPiece& piece, const Sentence& what, cons
 Outcome<int> readMark(std::string_view text, MarkUnit unit) {
     const std::string_view given = text;
     const auto fail = [&](const Sentence& what, const Wording& cure) {
-        return refuse(faultOf(sentence(mark, asText(std::string(given))), what, sentence(cure)));
+        return refuse(faultOf(sentence(theMark, asText(std::string(given))), what, sentence(cure)));
     };
     const auto isBlank = [](char c) { return c == ' '; };
     while (!text.empty() && isBlank(text.front()))
