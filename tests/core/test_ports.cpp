@@ -1,6 +1,6 @@
 #include "core/base/lookup.h"
-#include "core/edit/clashes.h"
 #include "core/edit/apply.h"
+#include "core/edit/clashes.h"
 #include "core/edit/plan_edit.h"
 #include "core/edit/removal.h"
 #include "core/job/ports.h"

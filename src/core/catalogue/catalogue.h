@@ -217,10 +217,9 @@ const Connection* usualConnection(const Catalogue& catalogue, const Cable& cable
 /// set has none in the catalogue.
 std::string className(LimitSet set, Category category);
 
-/// Reads cables.json, connections.json, limits.json, services.json, site.json, costs.json, work.json
-/// and labels.json from `folder`.
-/// Every key is checked: an unknown or missing one, a wrong unit, a value out of range is refused
-/// with file, line where known, key and cure.
+/// Reads cables.json, connections.json, limits.json, services.json, site.json, costs.json,
+/// work.json and labels.json from `folder`. Every key is checked: an unknown or missing one, a
+/// wrong unit, a value out of range is refused with file, line where known, key and cure.
 Outcome<Catalogue> loadCatalogue(const std::string& folder);
 /// As loadCatalogue, from texts (for tests and for checks before saving), without work and labels.
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
