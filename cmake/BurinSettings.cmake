@@ -18,6 +18,14 @@ if(BURIN_LLD)
     add_link_options(-fuse-ld=lld)
 endif()
 
+# Most of a source's time goes into the headers it shares with its neighbours. Names of one room's
+# sources must therefore not clash, not even in unnamed namespaces.
+set(BURIN_TOGETHER 0 CACHE STRING "So many sources of a room are compiled as one; 0: each alone")
+if(BURIN_TOGETHER GREATER 0)
+    set(CMAKE_UNITY_BUILD ON)
+    set(CMAKE_UNITY_BUILD_BATCH_SIZE ${BURIN_TOGETHER})
+endif()
+
 add_library(burin_settings INTERFACE)
 target_include_directories(burin_settings INTERFACE ${CMAKE_SOURCE_DIR}/src)
 target_compile_options(burin_settings INTERFACE -Wall -Wextra -Werror -Wpedantic -Wconversion

@@ -1,5 +1,6 @@
 #include "files/job_file.h"
 #include "files/job_tables.h"
+#include "files/qt_text.h"
 #include "files/system_call.h"
 #include "files/whole_file.h"
 #include <QElapsedTimer>
@@ -18,10 +19,6 @@ namespace burin {
 namespace {
 
 constexpr int waitMs = 500, headerBytes = 100;
-
-std::string utf8(const QString& text) {
-    return text.toStdString();
-}
 
 QByteArray headerOf(int handle) {
     QByteArray out(headerBytes, '\0');

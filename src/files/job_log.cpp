@@ -1,5 +1,6 @@
 #include "files/job_log.h"
 #include "core/history/old_log.h"
+#include "files/qt_text.h"
 #include <QSqlQuery>
 
 namespace burin {
@@ -8,10 +9,6 @@ namespace {
 std::string text(const QSqlQuery& query, int column) {
     return query.value(column).toString().toStdString();
 }
-QString q(const std::string& text) {
-    return QString::fromStdString(text);
-}
-
 /// What the job's seal has of a step.
 std::string lineOf(const std::string& id, const std::string& mergedBy, const QByteArray& seal) {
     return id + ' ' + mergedBy + ' ' + seal.toStdString();

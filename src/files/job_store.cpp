@@ -2,6 +2,7 @@
 #include "core/history/merge.h"
 #include "files/open_job.h"
 #include "files/picture_folder.h"
+#include "files/qt_text.h"
 #include "files/whole_file.h"
 #include <QCryptographicHash>
 #include <QDateTime>
@@ -12,10 +13,6 @@
 
 namespace burin {
 namespace {
-
-std::string utf8(const QString& text) {
-    return text.toStdString();
-}
 
 /// Why a job was not read; with a log of an older Burin beside it, that may be the cause.
 tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const Fault& fault) {

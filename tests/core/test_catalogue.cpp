@@ -35,8 +35,8 @@ double limitAt(LimitSet set, const char* name, LinkKind link, Parameter paramete
     return *limit->at(f);
 }
 
-constexpr auto channel = LinkKind::Channel;
-constexpr auto permanent = LinkKind::Permanent;
+constexpr auto channelKind = LinkKind::Channel;
+constexpr auto permanentKind = LinkKind::Permanent;
 
 } // namespace
 
@@ -70,63 +70,63 @@ TEST(Catalogue, publishedLimits) {
     };
     using P = Parameter;
     const Row rows[] = {
-        {"D", channel, P::InsertionLoss, 16, 9.1},
-        {"D", channel, P::InsertionLoss, 100, 24.0},
-        {"E", channel, P::InsertionLoss, 100, 21.7},
-        {"E", channel, P::InsertionLoss, 250, 35.9},
-        {"E", permanent, P::InsertionLoss, 250, 30.7},
-        {"EA", channel, P::InsertionLoss, 500, 49.3},
-        {"EA", permanent, P::InsertionLoss, 500, 42.1},
-        {"F", channel, P::InsertionLoss, 600, 54.6},
-        {"FA", channel, P::InsertionLoss, 1000, 67.6},
-        {"D", channel, P::Next, 100, 30.1},
-        {"D", channel, P::PsNext, 100, 27.1},
-        {"D", permanent, P::Next, 100, 32.3},
-        {"E", channel, P::Next, 250, 33.1},
-        {"E", channel, P::PsNext, 250, 30.2},
-        {"E", permanent, P::Next, 250, 35.3},
-        {"EA", channel, P::Next, 500, 27.9},
-        {"EA", permanent, P::Next, 500, 29.2},
-        {"F", channel, P::Next, 600, 51.2},
-        {"FA", channel, P::Next, 1000, 47.9},
-        {"D", channel, P::AcrF, 100, 17.4},
-        {"E", channel, P::AcrF, 250, 15.3},
-        {"F", channel, P::AcrF, 600, 31.3},
-        {"FA", channel, P::AcrF, 1000, 27.4},
-        {"D", channel, P::ReturnLoss, 100, 10.0},
-        {"E", channel, P::ReturnLoss, 250, 8.0},
-        {"E", permanent, P::ReturnLoss, 250, 10.0},
+        {"D", channelKind, P::InsertionLoss, 16, 9.1},
+        {"D", channelKind, P::InsertionLoss, 100, 24.0},
+        {"E", channelKind, P::InsertionLoss, 100, 21.7},
+        {"E", channelKind, P::InsertionLoss, 250, 35.9},
+        {"E", permanentKind, P::InsertionLoss, 250, 30.7},
+        {"EA", channelKind, P::InsertionLoss, 500, 49.3},
+        {"EA", permanentKind, P::InsertionLoss, 500, 42.1},
+        {"F", channelKind, P::InsertionLoss, 600, 54.6},
+        {"FA", channelKind, P::InsertionLoss, 1000, 67.6},
+        {"D", channelKind, P::Next, 100, 30.1},
+        {"D", channelKind, P::PsNext, 100, 27.1},
+        {"D", permanentKind, P::Next, 100, 32.3},
+        {"E", channelKind, P::Next, 250, 33.1},
+        {"E", channelKind, P::PsNext, 250, 30.2},
+        {"E", permanentKind, P::Next, 250, 35.3},
+        {"EA", channelKind, P::Next, 500, 27.9},
+        {"EA", permanentKind, P::Next, 500, 29.2},
+        {"F", channelKind, P::Next, 600, 51.2},
+        {"FA", channelKind, P::Next, 1000, 47.9},
+        {"D", channelKind, P::AcrF, 100, 17.4},
+        {"E", channelKind, P::AcrF, 250, 15.3},
+        {"F", channelKind, P::AcrF, 600, 31.3},
+        {"FA", channelKind, P::AcrF, 1000, 27.4},
+        {"D", channelKind, P::ReturnLoss, 100, 10.0},
+        {"E", channelKind, P::ReturnLoss, 250, 8.0},
+        {"E", permanentKind, P::ReturnLoss, 250, 10.0},
     };
     for (const auto& row : rows)
         EXPECT_NEAR(limitAt(LimitSet::Iso, row.name, row.link, row.parameter, row.f), row.value,
                     0.055)
             << row.name << " " << parameterKey(row.parameter) << " " << row.f;
-    EXPECT_NEAR(limitAt(LimitSet::Iso, "EA", channel, P::Delay, 100), 0.548, 0.0005);
-    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", channel, P::InsertionLoss, 100), 21.3, 0.05);
-    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", channel, P::InsertionLoss, 250), 36.0, 0.05);
-    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", permanent, P::InsertionLoss, 100), 18.6, 0.05);
-    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", permanent, P::InsertionLoss, 250), 31.1, 0.05);
-    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6a", channel, P::Next, 500),
+    EXPECT_NEAR(limitAt(LimitSet::Iso, "EA", channelKind, P::Delay, 100), 0.548, 0.0005);
+    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", channelKind, P::InsertionLoss, 100), 21.3, 0.05);
+    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", channelKind, P::InsertionLoss, 250), 36.0, 0.05);
+    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", permanentKind, P::InsertionLoss, 100), 18.6, 0.05);
+    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6", permanentKind, P::InsertionLoss, 250), 31.1, 0.05);
+    EXPECT_NEAR(limitAt(LimitSet::Tia, "cat6a", channelKind, P::Next, 500),
                 31 - 27.15 * std::log10(500 / 330.0), 1e-9);
 }
 
 TEST(Catalogue, floorsCeilingsAndEnds) {
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channel, Parameter::InsertionLoss, 1), 4.0);
-    EXPECT_LT(limitAt(LimitSet::Tia, "cat6a", channel, Parameter::InsertionLoss, 1), 4.0);
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channel, Parameter::Next, 1), 65.0);
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channel, Parameter::ReturnLoss, 450), 6.0);
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "D", permanent, Parameter::LoopResistance, 1), 21);
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "F", channel, Parameter::Skew, 100), 30);
-    const Limit* e = shipped().limit(LimitSet::Iso, "E", channel, Parameter::Next);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channelKind, Parameter::InsertionLoss, 1), 4.0);
+    EXPECT_LT(limitAt(LimitSet::Tia, "cat6a", channelKind, Parameter::InsertionLoss, 1), 4.0);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channelKind, Parameter::Next, 1), 65.0);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "EA", channelKind, Parameter::ReturnLoss, 450), 6.0);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "D", permanentKind, Parameter::LoopResistance, 1), 21);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "F", channelKind, Parameter::Skew, 100), 30);
+    const Limit* e = shipped().limit(LimitSet::Iso, "E", channelKind, Parameter::Next);
     EXPECT_FALSE(e->at(250.1));
     EXPECT_TRUE(e->at(250));
-    EXPECT_EQ(shipped().limit(LimitSet::Iso, "C", channel, Parameter::PsNext), nullptr);
-    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", channel, Parameter::Next, 16), 19.4, 0.1);
-    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", permanent, Parameter::Next, 16), 21.1, 0.1);
-    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "C", channel, Parameter::ReturnLoss, 10), 15);
+    EXPECT_EQ(shipped().limit(LimitSet::Iso, "C", channelKind, Parameter::PsNext), nullptr);
+    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", channelKind, Parameter::Next, 16), 19.4, 0.1);
+    EXPECT_NEAR(limitAt(LimitSet::Iso, "C", permanentKind, Parameter::Next, 16), 21.1, 0.1);
+    EXPECT_DOUBLE_EQ(limitAt(LimitSet::Iso, "C", channelKind, Parameter::ReturnLoss, 10), 15);
     EXPECT_EQ(className(LimitSet::Tia, Category::Cat7), "");
     const Limit* unbalance =
-        shipped().limit(LimitSet::Iso, "E", channel, Parameter::UnbalanceWithinPair);
+        shipped().limit(LimitSet::Iso, "E", channelKind, Parameter::UnbalanceWithinPair);
     EXPECT_DOUBLE_EQ(*unbalance->at(1, 20), 0.6);
     EXPECT_DOUBLE_EQ(*unbalance->at(1, 2), 0.2);
     EXPECT_NE(e->formulaAt(100).find("74.3"), std::string::npos);

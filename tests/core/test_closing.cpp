@@ -22,13 +22,6 @@ std::vector<Closing> closingsOf(const Job& job, const std::vector<RunFinding>& f
     return closings(job, planSite(job, shipped()), findings);
 }
 
-Job after(const Job& job, const Outcome<Edit>& edit) {
-    EXPECT_TRUE(edit.has_value()) << (edit ? "" : edit.error().text());
-    auto out = edit ? apply(job, *edit) : Outcome<Job>(job);
-    EXPECT_TRUE(out.has_value()) << (out ? "" : out.error().text());
-    return out ? *out : job;
-}
-
 } // namespace
 
 TEST(Closing, BehindAWallLiesWhatGoesAlongIt) {

@@ -5,14 +5,14 @@ using namespace burin;
 
 namespace {
 
-Outcome<Job> after(const Job& job, const char* changes) {
+Outcome<Job> withChanges(const Job& job, const char* changes) {
     auto json = parseJson(std::string(R"({"title":"t","changes":[)") + changes + "]}", "e.json");
     EXPECT_TRUE(json) << changes;
     const auto edit = readRequest(*json, job, "e.json");
     return edit ? apply(job, *edit) : Outcome<Job>(refuse(edit.error()));
 }
 std::string refusal(const Job& job, const char* changes) {
-    const auto done = after(job, changes);
+    const auto done = withChanges(job, changes);
     return done ? std::string("it was done") : done.error().text();
 }
 
@@ -20,7 +20,8 @@ std::string refusal(const Job& job, const char* changes) {
 
 TEST(EditRequest, SetsByLabelAndById) {
     const Job job = oneRunJob();
-    auto done = after(job, R"({"op":"set","kind":"run","label":"SL-D01","field":"note","value":"x"},
+    auto done =
+        withChanges(job, R"({"op":"set","kind":"run","label":"SL-D01","field":"note","value":"x"},
                               {"op":"set","kind":"run","id":"run","field":"leftCoiled","value":true},
                               {"op":"set","kind":"job","field":"accuracy.lossDb","value":0.4})");
     ASSERT_TRUE(done) << done.error().text();
@@ -28,12 +29,12 @@ TEST(EditRequest, SetsByLabelAndById) {
     EXPECT_TRUE(done->runs[0].leftCoiled);
     EXPECT_EQ(done->info.accuracy.lossDb, 0.4);
     // Without a value it is left out again.
-    done = after(*done, R"({"op":"set","kind":"run","label":"SL-D01","field":"note"})");
+    done = withChanges(*done, R"({"op":"set","kind":"run","label":"SL-D01","field":"note"})");
     ASSERT_TRUE(done);
     EXPECT_EQ(done->runs[0].note, "");
     // What it must hold.
-    EXPECT_TRUE(
-        after(job, R"({"op":"set","kind":"run","id":"run","field":"order","before":0,"value":3})"));
+    EXPECT_TRUE(withChanges(
+        job, R"({"op":"set","kind":"run","id":"run","field":"order","before":0,"value":3})"));
     EXPECT_NE(refusal(job, R"({"op":"set","kind":"run","id":"run","field":"order","before":1,)"
                            R"("value":3})")
                   .find("has changed"),
@@ -42,7 +43,7 @@ TEST(EditRequest, SetsByLabelAndById) {
 
 TEST(EditRequest, AddsRowsWithWhatTheyOwn) {
     const Job job = oneRunJob();
-    const auto done = after(
+    const auto done = withChanges(
         job, R"({"op":"add","kind":"run","value":{"roomId":"r","label":"SL-D09","serviceId":"10g",
                  "cableId":"cat6a-utp","nearEnd":"","farEnd":"",
                  "stretches":[{"name":"tray","lengthM":40,"temperatureC":20,"neighbours":3},
@@ -64,7 +65,7 @@ TEST(EditRequest, RemovesWithWhatGoesAlong) {
     m.id = "m";
     m.runId = "run";
     job.measurements.push_back(m);
-    const auto done = after(job, R"({"op":"remove","kind":"run","label":"SL-D01"},
+    const auto done = withChanges(job, R"({"op":"remove","kind":"run","label":"SL-D01"},
                                     {"op":"remove","kind":"room","id":"r"})");
     ASSERT_TRUE(done) << done.error().text();
     EXPECT_TRUE(done->runs.empty() && done->measurements.empty() && done->rooms.empty());

@@ -2,6 +2,7 @@
 // sets' points for information.
 #include "core/finding/plausible.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <cmath>
 #include <functional>
 #include <random>
@@ -58,10 +59,6 @@ RunFinding judged(Job job, MeasuredFile file, bool confirmed = false) {
     MeasuredFiles files;
     files["file"] = std::make_shared<const Outcome<MeasuredFile>>(std::move(file));
     return findRun(job, job.runs[0], shipped(), files, options);
-}
-
-bool says(const std::string& text, const char* words) {
-    return text.find(words) != std::string::npos;
 }
 
 } // namespace

@@ -1,4 +1,5 @@
 #include "core/describe/json_reader.h"
+#include "says.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -20,10 +21,6 @@ template <typename Read> std::string faultOf(const char* text, Read read) {
         EXPECT_FALSE(thrown.fault.cure.empty());
         return thrown.fault.text();
     }
-}
-
-bool says(const std::string& text, const char* words) {
-    return text.find(words) != std::string::npos;
 }
 
 } // namespace

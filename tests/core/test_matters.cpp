@@ -7,6 +7,7 @@
 #include "core/shipped.h"
 #include "core/tray_job.h"
 #include "core/units/units.h"
+#include "says.h"
 #include <cmath>
 
 using namespace burin;
@@ -22,11 +23,7 @@ bool notes(const RunFinding& f, const char* words) {
                        [&](const auto& note) { return note.find(words) != std::string::npos; });
 }
 
-bool says(const std::string& text, const char* words) {
-    return text.find(words) != std::string::npos;
-}
-
-double reachOf(const char* cable, const char* service) {
+double reachFor(const char* cable, const char* service) {
     Job job = oneRunJob(cable, service, 10);
     job.runs[0].cords.clear();
     const auto reach = found(job).reach;
@@ -183,25 +180,25 @@ TEST(Matters, outdoorsCarriesItsSentence) {
 
 TEST(Matters, servicesOfTheirOwnRules) {
     // 10BASE-T: 11.5 dB at 10 MHz, and 100 m.
-    EXPECT_NEAR(reachOf("cat6-utp", "10m"), 90, 1e-9); // a permanent link of generic cabling
+    EXPECT_NEAR(reachFor("cat6-utp", "10m"), 90, 1e-9); // a permanent link of generic cabling
     // Single pair: its own limit over 1,000 m, on its own cable.
-    EXPECT_DOUBLE_EQ(reachOf("spe18", "10-t1l"), 1000);
-    EXPECT_LT(reachOf("cat6-utp", "10-t1l"), 1000);
-    EXPECT_DOUBLE_EQ(reachOf("cat6a-utp", "100-t1"), 15);
+    EXPECT_DOUBLE_EQ(reachFor("spe18", "10-t1l"), 1000);
+    EXPECT_LT(reachFor("cat6-utp", "10-t1l"), 1000);
+    EXPECT_DOUBLE_EQ(reachFor("cat6a-utp", "100-t1"), 15);
     // Loudspeakers: one decibel is 0.976 Ω of loop at 8 Ω; 16 AWG has 26.34 Ω/km of it.
-    EXPECT_NEAR(reachOf("speaker16", "speaker-8"), 8 * (std::pow(10, 0.05) - 1) / 0.02634, 0.05);
-    EXPECT_NEAR(reachOf("speaker16", "speaker-100v") / reachOf("speaker16", "speaker-8"), 12.5,
+    EXPECT_NEAR(reachFor("speaker16", "speaker-8"), 8 * (std::pow(10, 0.05) - 1) / 0.02634, 0.05);
+    EXPECT_NEAR(reachFor("speaker16", "speaker-100v") / reachFor("speaker16", "speaker-8"), 12.5,
                 1e-6);
     // Leased circuits on screened pairs of their own go as far as their loss allows.
-    EXPECT_GT(reachOf("leased-22", "t1"), 200);
-    EXPECT_LT(reachOf("cat6-utp", "t1"), 5);
-    EXPECT_DOUBLE_EQ(reachOf("pair24-120", "can-125"), 500);
-    EXPECT_DOUBLE_EQ(reachOf("cat5e-utp", "can-125"), 0); // 100 Ω, not 120
-    EXPECT_DOUBLE_EQ(reachOf("lock18", "wiegand"), 150);
+    EXPECT_GT(reachFor("leased-22", "t1"), 200);
+    EXPECT_LT(reachFor("cat6-utp", "t1"), 5);
+    EXPECT_DOUBLE_EQ(reachFor("pair24-120", "can-125"), 500);
+    EXPECT_DOUBLE_EQ(reachFor("cat5e-utp", "can-125"), 0); // 100 Ω, not 120
+    EXPECT_DOUBLE_EQ(reachFor("lock18", "wiegand"), 150);
     // E3: 12 dB at 17.184 MHz.
     const auto& s59 = *shipped().cable("coax-s59-cu");
-    EXPECT_NEAR(reachOf("coax-s59-cu", "e3"), 12 / attenuationDbPer100m(s59, 17.184) * 100, 15);
-    EXPECT_LT(reachOf("coax-rg62", "e3"), 1); // 93 Ω
+    EXPECT_NEAR(reachFor("coax-s59-cu", "e3"), 12 / attenuationDbPer100m(s59, 17.184) * 100, 15);
+    EXPECT_LT(reachFor("coax-rg62", "e3"), 1); // 93 Ω
     // Classes of powered devices go by their own watts.
     EXPECT_DOUBLE_EQ(poweredClass(5)->deviceW, 40);
     EXPECT_EQ(poweredClass(5)->pairs, 4);

@@ -106,16 +106,16 @@ Copy ancestor(RandomEditor& editor) {
     return out;
 }
 
-/// Where two texts part, in characters; 0: nowhere. `said` gets what stands there.
-std::string said;
+/// Where two texts part, in characters; 0: nowhere. `partingSaid` gets what stands there.
+std::string partingSaid;
 std::size_t parting(const std::string& a, const std::string& b) {
-    said.clear();
+    partingSaid.clear();
     if (a == b)
         return 0;
     const auto at =
         std::size_t(std::mismatch(a.begin(), a.end(), b.begin(), b.end()).first - a.begin());
     const auto from = at < 200 ? 0 : at - 200;
-    said = "\n…" + a.substr(from, 500) + "…\nand not\n…" + b.substr(from, 500) + "…";
+    partingSaid = "\n…" + a.substr(from, 500) + "…\nand not\n…" + b.substr(from, 500) + "…";
     return at + 1;
 }
 
@@ -427,7 +427,7 @@ TEST(Joining, RandomCopiesComeToOneJobWhicheverWay) {
         Copy ba = b;
         const Joined joined = ab.joinWith(b);
         ba.joinWith(a);
-        ASSERT_EQ(parting(ab.text(), ba.text()), 0U) << "seed " << seed << said;
+        ASSERT_EQ(parting(ab.text(), ba.text()), 0U) << "seed " << seed << partingSaid;
         ASSERT_TRUE(readJob(toJson(ab.kept.job), "joined")) << "seed " << seed;
         // Whatever came of it, its findings can be worked out.
         if (seed % 10 == 0) {
@@ -437,9 +437,9 @@ TEST(Joining, RandomCopiesComeToOneJobWhicheverWay) {
             continue;
         const std::string together = ab.text();
         ASSERT_TRUE(ab.undo());
-        ASSERT_EQ(parting(ab.text(), a.text()), 0U) << "seed " << seed << said;
+        ASSERT_EQ(parting(ab.text(), a.text()), 0U) << "seed " << seed << partingSaid;
         ASSERT_TRUE(ab.redo());
-        ASSERT_EQ(parting(ab.text(), together), 0U) << "seed " << seed << said;
+        ASSERT_EQ(parting(ab.text(), together), 0U) << "seed " << seed << partingSaid;
         ASSERT_TRUE(ab.joinWith(b).nothingNew());
         ASSERT_TRUE(ba.joinWith(a).nothingNew());
 
@@ -523,8 +523,8 @@ TEST(Joining, ThreeCopiesInAnyOrder) {
             last.joinWith(other);
             if (first.empty())
                 first = out.text();
-            ASSERT_EQ(parting(out.text(), first), 0U) << "seed " << seed << said;
-            ASSERT_EQ(parting(last.text(), first), 0U) << "seed " << seed << said;
+            ASSERT_EQ(parting(out.text(), first), 0U) << "seed " << seed << partingSaid;
+            ASSERT_EQ(parting(last.text(), first), 0U) << "seed " << seed << partingSaid;
         } while (std::next_permutation(order.begin(), order.end()));
     }
 }

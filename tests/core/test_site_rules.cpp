@@ -5,18 +5,18 @@
 #include <nlohmann/json.hpp>
 
 using namespace burin;
-using Json = nlohmann::json;
+using AnyJson = nlohmann::json;
 
 namespace {
 
-Json shippedRules() {
+AnyJson shippedRules() {
     std::ifstream in(BURIN_CATALOGUE "/site.json");
-    return Json::parse(in);
+    return AnyJson::parse(in);
 }
 
 /// What reading says of a file that was changed; empty when it takes it.
-std::string saidOf(const std::function<void(Json&)>& change) {
-    Json json = shippedRules();
+std::string saidOfRules(const std::function<void(AnyJson&)>& change) {
+    AnyJson json = shippedRules();
     change(json);
     const auto read = readSiteRules(json.dump(), "site.json");
     return read ? std::string() : read.error().text();
@@ -25,7 +25,7 @@ std::string saidOf(const std::function<void(Json&)>& change) {
 } // namespace
 
 TEST(SiteRules, TheShippedOnesAreReadWhole) {
-    const Json json = shippedRules();
+    const AnyJson json = shippedRules();
     const auto rules = readSiteRules(json.dump(), "site.json");
     ASSERT_TRUE(rules.has_value()) << rules.error().text();
     EXPECT_EQ(rules->mains.size(), json.at("mainsPresets").size());
@@ -42,26 +42,26 @@ TEST(SiteRules, TheShippedOnesAreReadWhole) {
 TEST(SiteRules, EveryWrongEntryIsRefusedByItsPath) {
     struct Case {
         const char* path;
-        std::function<void(Json&)> change;
+        std::function<void(AnyJson&)> change;
     };
     const std::vector<Case> cases{
-        {"format", [](Json& j) { j["format"] = "something"; }},
-        {"version", [](Json& j) { j["version"] = 99; }},
-        {"separation.metalFactor", [](Json& j) { j["separation"].erase("metalFactor"); }},
-        {"separation.motorMm", [](Json& j) { j["separation"]["motorMm"] = -1; }},
-        {"separation.motorMm", [](Json& j) { j["separation"]["motorMm"] = "far"; }},
-        {"fill.oneShare", [](Json& j) { j["fill"]["oneShare"] = 1.5; }},
-        {"bend.coax", [](Json& j) { j["bend"]["coax"] = 0; }},
-        {"hooks.perHook", [](Json& j) { j["hooks"]["perHook"] = 0; }},
-        {"mainsPresets[3].kind", [](Json& j) { j["mainsPresets"][2]["kind"] = "tram"; }},
-        {"mainsPresets[1].kva", [](Json& j) { j["mainsPresets"][0].erase("kva"); }},
-        {"pathwayPresets[2].kind", [](Json& j) { j["pathwayPresets"][1]["kind"] = "drain"; }},
-        {"voidPresets[1].voidM", [](Json& j) { j["voidPresets"][0]["voidM"] = -0.1; }},
-        {"kinds[voice].heads", [](Json& j) { j["kinds"][3]["heads"][0] = "cupboard"; }},
-        {"extra", [](Json& j) { j["extra"] = 1; }},
+        {"format", [](AnyJson& j) { j["format"] = "something"; }},
+        {"version", [](AnyJson& j) { j["version"] = 99; }},
+        {"separation.metalFactor", [](AnyJson& j) { j["separation"].erase("metalFactor"); }},
+        {"separation.motorMm", [](AnyJson& j) { j["separation"]["motorMm"] = -1; }},
+        {"separation.motorMm", [](AnyJson& j) { j["separation"]["motorMm"] = "far"; }},
+        {"fill.oneShare", [](AnyJson& j) { j["fill"]["oneShare"] = 1.5; }},
+        {"bend.coax", [](AnyJson& j) { j["bend"]["coax"] = 0; }},
+        {"hooks.perHook", [](AnyJson& j) { j["hooks"]["perHook"] = 0; }},
+        {"mainsPresets[3].kind", [](AnyJson& j) { j["mainsPresets"][2]["kind"] = "tram"; }},
+        {"mainsPresets[1].kva", [](AnyJson& j) { j["mainsPresets"][0].erase("kva"); }},
+        {"pathwayPresets[2].kind", [](AnyJson& j) { j["pathwayPresets"][1]["kind"] = "drain"; }},
+        {"voidPresets[1].voidM", [](AnyJson& j) { j["voidPresets"][0]["voidM"] = -0.1; }},
+        {"kinds[voice].heads", [](AnyJson& j) { j["kinds"][3]["heads"][0] = "cupboard"; }},
+        {"extra", [](AnyJson& j) { j["extra"] = 1; }},
     };
     for (const auto& one : cases) {
-        const std::string said = saidOf(one.change);
+        const std::string said = saidOfRules(one.change);
         EXPECT_NE(said.find(one.path), std::string::npos)
             << "wanted " << one.path << ", said: " << said;
     }

@@ -20,7 +20,7 @@ TreeNode part(const char* id, const char* from, TreePart kind, double lengthM = 
     return out;
 }
 
-double loss(double lengthM, double f) {
+double cableLoss(double lengthM, double f) {
     return attenuationDbPer100m(*shipped().cable("coax-s6"), f) * lengthM / 100;
 }
 
@@ -50,8 +50,8 @@ const TreePoint& pointOf(const TreeFinding& finding, const std::string& id) {
 
 TEST(Tree, LevelsByHand) {
     const auto f = *findTree(smallTree(), shipped());
-    EXPECT_NEAR(pointOf(f, "TV3").lowDb, 80 - loss(40, 47) - 7.4, 1e-9);
-    EXPECT_NEAR(pointOf(f, "TV3").highDb, 80 - loss(40, 862) - 7.4, 1e-9);
+    EXPECT_NEAR(pointOf(f, "TV3").lowDb, 80 - cableLoss(40, 47) - 7.4, 1e-9);
+    EXPECT_NEAR(pointOf(f, "TV3").highDb, 80 - cableLoss(40, 862) - 7.4, 1e-9);
     EXPECT_NEAR(pointOf(f, "TV3").leastDb, pointOf(f, "TV3").highDb, 1e-9);
     EXPECT_TRUE(f.good);
     ASSERT_EQ(f.unusedPorts.size(), 1U);
@@ -88,8 +88,8 @@ TEST(Tree, TapsAndAmplifiersCount) {
     tree.nodes = {amplifier, part("A", "V", TreePart::Outlet, 50)};
     tree.levelDb = 62;
     f = *findTree(tree, shipped());
-    EXPECT_NEAR(pointOf(f, "A").lowDb, 82 - loss(50, 47), 1e-9);
-    EXPECT_NEAR(pointOf(f, "A").highDb, 88 - loss(50, 862), 1e-9);
+    EXPECT_NEAR(pointOf(f, "A").lowDb, 82 - cableLoss(50, 47), 1e-9);
+    EXPECT_NEAR(pointOf(f, "A").highDb, 88 - cableLoss(50, 862), 1e-9);
     // kTB in 5 MHz is 1.74 dBµV; with a noise figure of 5 dB, 62 dBµV stand 55.26 dB over it, and
     // the cable behind takes as much from both.
     EXPECT_NEAR(pointOf(f, "V").carrierToNoiseDb, 62 - 6.74, 0.01);
@@ -153,7 +153,8 @@ TEST(Tree, PassivePartsTakeFromSignalAndNoiseAlike) {
 
 TEST(Tree, IsolationBetweenOutlets) {
     const Tree tree = smallTree();
-    EXPECT_NEAR(*outletIsolationDb(tree, shipped(), "TV1", "TV3", 500), 22 + loss(45, 500), 1e-9);
+    EXPECT_NEAR(*outletIsolationDb(tree, shipped(), "TV1", "TV3", 500), 22 + cableLoss(45, 500),
+                1e-9);
     EXPECT_FALSE(outletIsolationDb(tree, shipped(), "TV1", "TV9", 500).has_value());
     // Through a tap it is its coupler's: 30 dB from a 20 dB port to the way through.
     Tree street = smallTree();
@@ -163,7 +164,8 @@ TEST(Tree, IsolationBetweenOutlets) {
     TreeNode at = part("A", "T", TreePart::Outlet, 10);
     at.fromTap = true;
     street.nodes = {tap, at, part("B", "T", TreePart::Outlet, 20)};
-    EXPECT_NEAR(*outletIsolationDb(street, shipped(), "A", "B", 500), 30 + loss(30, 500), 1e-9);
+    EXPECT_NEAR(*outletIsolationDb(street, shipped(), "A", "B", 500), 30 + cableLoss(30, 500),
+                1e-9);
 }
 
 TEST(Tree, ImpossibleTreesAreRefusedByName) {

@@ -1,5 +1,6 @@
 #pragma once
-#include "core/finding/site_finding.h"
+#include "core/edit/apply.h"
+#include "core/finding/pull_finding.h"
 #include "shipped.h"
 
 namespace burin {
@@ -45,6 +46,17 @@ inline Job trayJob(const char* cable = "cat6a-utp") {
     run.followsPlan = true;
     job.runs = {run};
     return job;
+}
+
+/// The job with the edit done; the test fails where it is refused.
+inline Job after(const Job& job, const Outcome<Edit>& edit) {
+    EXPECT_TRUE(edit.has_value()) << (edit ? "" : edit.error().text());
+    auto out = edit ? apply(job, *edit) : Outcome<Job>(job);
+    EXPECT_TRUE(out.has_value()) << (out ? "" : out.error().text());
+    return out ? *out : job;
+}
+inline PullPlan planOf(const Job& job) {
+    return planPulls(job, shipped(), planSite(job, shipped()));
 }
 
 } // namespace burin

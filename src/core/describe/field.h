@@ -8,8 +8,6 @@
 
 namespace burin {
 
-using Json = nlohmann::ordered_json;
-
 /// What a field holds, and so how it stands in JSON and in a column.
 enum class Shape {
     Text,

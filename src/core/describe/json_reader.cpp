@@ -17,7 +17,6 @@ std::string shown(double value) {
 /// stack, or put so many keys into one object that finding one takes for ever; and of a key given
 /// twice one value would be lost without a word.
 class Look {
-    using Json = nlohmann::ordered_json;
 
 public:
     std::string fault;
@@ -77,7 +76,6 @@ private:
 } // namespace
 
 Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where) {
-    using Json = nlohmann::ordered_json;
     try {
         Look look;
         if (!Json::sax_parse(text.begin(), text.end(), &look) && !look.fault.empty())

@@ -11,6 +11,9 @@
 
 namespace burin {
 
+/// Keeps its keys in the order they were written.
+using Json = nlohmann::ordered_json;
+
 /// Thrown inside a reader and turned into an Outcome at its border. One that a reader forgot is an
 /// exception like any other to the nets further out.
 struct FaultThrown : std::exception {

@@ -11,7 +11,7 @@ struct Join {
     double atA = 0, atB = 0;
 };
 
-struct Box {
+struct Bounds {
     double left = 1e300, top = 1e300, right = -1e300, bottom = -1e300;
     void add(const PlanPoint& p) {
         left = std::min(left, p.xM);
@@ -19,7 +19,7 @@ struct Box {
         top = std::min(top, p.yM);
         bottom = std::max(bottom, p.yM);
     }
-    [[nodiscard]] bool near(const Box& o, double by) const {
+    [[nodiscard]] bool near(const Bounds& o, double by) const {
         return left - by <= o.right && o.left - by <= right && top - by <= o.bottom &&
                o.top - by <= bottom;
     }
@@ -27,7 +27,7 @@ struct Box {
 
 struct Maker {
     WayGraph& out;
-    std::vector<Box> boxes;
+    std::vector<Bounds> boxes;
     std::vector<Join> joins;
     std::vector<std::vector<double>> breaks; ///< places along each pathway that become nodes
 
@@ -235,7 +235,7 @@ WayGraph makeWayGraph(const std::vector<Floor>& floors, const std::vector<Pathwa
     Maker maker{out, {}, {}, {}};
     maker.breaks.resize(out.pathways.size());
     for (const auto& p : out.pathways) {
-        Box box;
+        Bounds box;
         for (const auto& point : p.points)
             box.add(point);
         maker.boxes.push_back(box);
