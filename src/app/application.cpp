@@ -8,16 +8,19 @@ Application::Application(Catalogue catalogue) : session(std::move(catalogue)) {
         survey = new SurveyStage(session, parent);
         budget = new BudgetStage(session, parent);
         pull = new PullStage(session, parent);
+        terminate = new TerminateStage(session, parent);
         test = new TestStage(session, parent);
-        return QList<StageView>{{QObject::tr("Survey"), survey, Strip::Below::RunningLoss, true},
-                                {QObject::tr("Budget"), budget, Strip::Below::RunningLoss, false},
-                                {QObject::tr("Pull"), pull, Strip::Below::Force, false},
-                                {QObject::tr("Test"), test, Strip::Below::MeasuredLength, false}};
+        return QList<StageView>{
+            {QObject::tr("Survey"), survey, Strip::Below::RunningLoss, true},
+            {QObject::tr("Budget"), budget, Strip::Below::RunningLoss, false},
+            {QObject::tr("Pull"), pull, Strip::Below::Force, false},
+            {QObject::tr("Terminate"), terminate, Strip::Below::RunningLoss, false},
+            {QObject::tr("Test"), test, Strip::Below::MeasuredLength, false}};
     });
     QObject::connect(window.get(), &Window::filesDropped, test,
                      [this](const QString& runId, const QStringList& files) {
                          session.select(runId.toStdString(), {});
-                         window->showStage(3);
+                         window->showStage(4);
                          session.bringIn(runId.toStdString(), files, test->entry()->linkKind(),
                                          test->entry()->pair());
                      });

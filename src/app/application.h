@@ -4,6 +4,7 @@
 #include "app/look/manners.h"
 #include "app/pull/pull_stage.h"
 #include "app/survey/survey_stage.h"
+#include "app/terminate/terminate_stage.h"
 #include "app/test/test_stage.h"
 
 namespace burin {
@@ -18,6 +19,7 @@ struct Application {
     SurveyStage* survey = nullptr;
     BudgetStage* budget = nullptr;
     PullStage* pull = nullptr;
+    TerminateStage* terminate = nullptr;
     TestStage* test = nullptr;
     std::unique_ptr<Window> window;
 };

@@ -99,7 +99,8 @@ int main(int argc, char** argv) {
             {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
         return QString::fromLatin1(name);
     };
-    const QString stage = add("stage", QObject::tr("survey, budget, pull or test"), "NAME");
+    const QString stage =
+        add("stage", QObject::tr("survey, budget, pull, terminate or test"), "NAME");
     const QString run = add("run", QObject::tr("select the run of this label"), "LABEL");
     const QString dark = add("dark", QObject::tr("dark set"));
     const QString imperial = add("imperial", QObject::tr("feet and °F"));
@@ -126,7 +127,8 @@ int main(int argc, char** argv) {
     if (options.isSet(imperial))
         app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
     const QStringList stages{QStringLiteral("survey"), QStringLiteral("budget"),
-                             QStringLiteral("pull"), QStringLiteral("test")};
+                             QStringLiteral("pull"), QStringLiteral("terminate"),
+                             QStringLiteral("test")};
     if (const auto index = stages.indexOf(options.value(stage)); index >= 0)
         app.window->showStage(static_cast<int>(index));
     const auto wh = options.value(size).split(QLatin1Char('x'));

@@ -30,6 +30,8 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
 
 /// Opens a job to be read; throws BadInput.
 std::unique_ptr<JobStore> openJob(const std::string& path);
+/// The run of that label or id; throws BadInput.
+const Run& runOf(const Job& job, const std::string& name);
 /// The shipped faces, for what is drawn.
 void loadFaces();
 /// Loads the shipped catalogue; throws BadInput.
@@ -78,6 +80,7 @@ void addSiteCommands(CLI::App& app);
 void addHistoryCommands(CLI::App& app);
 void addFormatCommand(CLI::App& app);
 void addPullCommands(CLI::App& app);
+void addEndCommands(CLI::App& app);
 
 /// What is left to decide: "conflicts" of the job, and "clashes".
 void addOpenEnds(OutJson& out, const Job& job, const std::vector<Clash>& clashes);

@@ -68,7 +68,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     // Only what draws needs more than the core of Qt; nobody needs a display.
     const std::string_view command = argc > 1 ? argv[1] : "";
     std::unique_ptr<QCoreApplication> qt;
-    const auto draws = {"plan", "picture", "pull", "labels", "materials", "days"};
+    const auto draws = {"plan", "picture", "pull", "labels", "materials", "days", "card"};
     if (std::find(draws.begin(), draws.end(), command) != draws.end()) {
         qputenv("QT_QPA_PLATFORM", "offscreen");
         qt = std::make_unique<QGuiApplication>(argc, argv);
@@ -86,6 +86,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     burin::addHistoryCommands(app);
     burin::addFormatCommand(app);
     burin::addPullCommands(app);
+    burin::addEndCommands(app);
     try {
         app.parse(argc, argv);
         return 0;

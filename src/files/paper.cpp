@@ -46,6 +46,14 @@ QFont Paper::font(double points, Weight weight) const {
     return out;
 }
 
+double Paper::pxPerMm() const {
+    return dotsPerMm;
+}
+
+void Paper::setFont(double points, Weight weight) {
+    painter_.setFont(font(points, weight));
+}
+
 QRectF Paper::px(const QRectF& mm) const {
     return {mm.x() * dotsPerMm, mm.y() * dotsPerMm, mm.width() * dotsPerMm,
             mm.height() * dotsPerMm};

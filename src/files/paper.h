@@ -39,6 +39,11 @@ public:
     void box(const QRectF& boxMm, double thickMm = 0.2);
     void fill(const QRectF& boxMm);
 
+    /// For what is more than lines and words; a pen of 0 is a hair.
+    [[nodiscard]] QPainter& painter() { return painter_; }
+    [[nodiscard]] double pxPerMm() const;
+    void setFont(double points, Weight weight = Weight::Plain);
+
     /// Ends it: the bytes of the PDF.
     [[nodiscard]] std::string bytes();
 

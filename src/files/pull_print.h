@@ -4,13 +4,10 @@
 #include "core/finding/materials.h"
 #include "core/pull/end_labels.h"
 #include "core/units/units.h"
+#include "files/sheets.h"
 
 /// What goes on paper from the Pull stage. Each gives the bytes of a PDF; the faces must be loaded.
 namespace burin {
-
-/// A piece of ordinary paper.
-enum class PaperSize { A4, Letter };
-inline constexpr auto paperSizeWords = wordsOf<PaperSize>("a4", "letter");
 
 /// The list to work down: each pull with its runs, boxes and metres, and boxes to write its marks
 /// in, large enough to be read on a ladder; its cautions with it. Pulls that are done are left out,

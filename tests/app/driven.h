@@ -12,7 +12,7 @@
 namespace burin {
 
 /// The stages that are built, in their order.
-enum BuiltStage { surveyStage, budgetStage, pullStage, testStage, stageCount };
+enum BuiltStage { surveyStage, budgetStage, pullStage, terminateStage, testStage, stageCount };
 
 /// An application of its own for each test, with a job in a folder that goes with it.
 class Driven : public QObject {

@@ -482,6 +482,8 @@ private slots:
         QTest::keyClick(app_->window.get(), Qt::Key_3, Qt::ControlModifier);
         SOON_COMPARE(app_->window->stage(), int(pullStage));
         QTest::keyClick(app_->window.get(), Qt::Key_4, Qt::ControlModifier);
+        SOON_COMPARE(app_->window->stage(), int(terminateStage));
+        QTest::keyClick(app_->window.get(), Qt::Key_5, Qt::ControlModifier);
         SOON_COMPARE(app_->window->stage(), int(testStage));
         QTest::keyClick(app_->window.get(), Qt::Key_1, Qt::ControlModifier);
         SOON_COMPARE(app_->window->stage(), 0);

@@ -1,5 +1,6 @@
-#include "core/catalogue/catalogue.h"
+#include "core/connector/card.h"
 #include "core/finding/days.h"
+#include "files/end_print.h"
 #include "files/job_export.h"
 #include "files/paper.h"
 #include "files/pull_print.h"
@@ -167,6 +168,68 @@ private slots:
             QVERIFY(QRectF(1.5, 1, 21, 8).contains(box));
         }
         QCOMPARE(got.trimmed(), text);
+    }
+
+    /// Lengths measured back from the page: the dimension lines, and the rule of 100 mm.
+    void anEndIsDrawnAsLongAsItIs_data() {
+        QTest::addColumn<QString>("connection");
+        QTest::addColumn<QString>("cable");
+        QTest::addColumn<QList<double>>("mm");
+        QTest::newRow("F on quad shield") << "f-compression"
+                                          << "coax-s6-quad" << QList<double>{6, 6.4, 6.4, 100};
+        QTest::newRow("UHF") << "uhf"
+                             << "coax-rg213" << QList<double>{11, 16, 28.6, 100};
+        QTest::newRow("jack") << "conn-cat6"
+                              << "cat6-utp" << QList<double>{6, 40, 100};
+        QTest::newRow("screw terminal") << "screw"
+                                        << "bus-120" << QList<double>{8, 100};
+    }
+    void anEndIsDrawnAsLongAsItIs() {
+        QFETCH(QString, connection);
+        QFETCH(QString, cable);
+        QFETCH(QList<double>, mm);
+        const CardFinding card = findCard(*catalogue_.connection(connection.toStdString()),
+                                          *catalogue_.cable(cable.toStdString()), catalogue_);
+        for (const PaperSize size : {PaperSize::A4, PaperSize::Letter}) {
+            const auto pdf = read(cardPdf(card, "Kittiwake Wharf", size));
+            constexpr double perInch = 600;
+            constexpr double perMm = perInch / 25.4;
+            const QImage page =
+                std::unique_ptr<Poppler::Page>(pdf->page(0))
+                    ->renderToImage(perInch, perInch, 0, 0, int(215 * perMm), int(110 * perMm))
+                    .convertToFormat(QImage::Format_Grayscale8);
+            // Dark runs of a row, those that go on in the rows below counted once.
+            QList<double> found;
+            for (int y = 0; y < page.height(); ++y) {
+                const uchar* row = page.constScanLine(y);
+                for (int x = 0; x < page.width();) {
+                    const int from = x;
+                    while (x < page.width() && row[x] < 110)
+                        ++x;
+                    if ((x - from) / perMm > 4)
+                        found << (x - from) / perMm;
+                    x = std::max(x, from + 1);
+                }
+            }
+            // From the middle of one tick to the middle of the other: less as much as a tick is
+            // thick.
+            constexpr double hairMm = 3 / perMm, ruleMm = 0.2;
+            for (const double length : mm)
+                QVERIFY2(std::any_of(found.begin(), found.end(),
+                                     [&](double f) {
+                                         const double thick = length == 100 ? ruleMm : hairMm;
+                                         return std::abs(f - thick - length) < 0.1;
+                                     }),
+                         qPrintable(QStringLiteral("no line of %1 mm").arg(length)));
+            const QString text = textOf(*pdf);
+            QVERIFY(text.contains(QStringLiteral("Kittiwake Wharf")));
+            for (const auto& step : card.card->steps)
+                QVERIFY2(QString(text).simplified().contains(
+                             QString::fromStdString(step).section(QLatin1Char(' '), 0, 1)),
+                         step.c_str());
+            for (const auto& caution : card.card->cautions)
+                QVERIFY(text.simplified().contains(QString::fromStdString(caution)));
+        }
     }
 };
 

@@ -5,6 +5,11 @@
 #include <QPainter>
 
 namespace burin {
+namespace {
+
+constexpr double cellPx = 142; ///< a stretch of cable and its plug
+
+} // namespace
 
 StageLine::StageLine(QStringList names, QWidget* parent)
     : QWidget(parent), names_(std::move(names)), done_(names_.size(), 0.0) {
@@ -32,13 +37,13 @@ void StageLine::setDone(const QList<double>& shares) {
 
 QSize StageLine::sizeHint() const {
     const auto& theme = Theme::instance();
-    return {theme.px(170) * static_cast<int>(names_.size()), theme.px(44)};
+    return {theme.px(cellPx) * static_cast<int>(names_.size()), theme.px(44)};
 }
 
 QRectF StageLine::plug(int index) const {
     const auto& theme = Theme::instance();
-    const double cell = theme.px(170);
-    const double w = theme.px(76);
+    const double cell = theme.px(cellPx);
+    const double w = theme.px(84);
     return {index * cell + theme.px(24), height() / 2.0 - theme.px(14), w, theme.px(28) * 1.0};
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/fault.h"
 #include "core/catalogue/costs.h"
+#include "core/catalogue/end_card.h"
 #include "core/catalogue/limit.h"
 #include "core/catalogue/site_rules.h"
 #include "core/catalogue/work.h"
@@ -29,6 +30,10 @@ std::string categoryName(Category category);
 std::optional<Category> categoryFromKey(std::string_view key); ///< "6A"
 std::string_view categoryKey(Category category);
 
+/// A layer of coax between its dielectric and its jacket. Corrugated: a tube of copper.
+enum class Shield { Foil, Braid, Corrugated };
+inline constexpr auto shieldWords = wordsOf<Shield>("foil", "braid", "corrugated");
+
 /// Attenuation per 100 m at 20 °C, f in MHz: k0 + k1·√f + k2·f + k3/√f dB. Balanced cable has no
 /// k0, coax no k3.
 struct AttenuationTerms {
@@ -54,8 +59,10 @@ struct Cable {
     std::optional<Figure> massKgPer100m;
     std::optional<Figure> pullN; ///< most it may be pulled with; none: its own sheet says
     std::string centreConductor;
-    std::optional<Figure> centreMm;  ///< coax: diameter of the centre conductor
-    std::optional<Figure> supplyAwg; ///< composite: conductors for supply beside the data pair
+    std::optional<Figure> centreMm;     ///< coax: diameter of the centre conductor
+    std::optional<Figure> dielectricMm; ///< coax: over its dielectric
+    std::vector<Shield> shields;        ///< coax, from inside; empty: not known
+    std::optional<Figure> supplyAwg;    ///< composite: conductors for supply beside the data pair
     bool stranded = false;
     bool userDefined = false; ///< lives in the job, not in the catalogue
     /// Services it is proposed for, by id; none: whatever its kind and figures allow. Empty: it is
@@ -197,6 +204,7 @@ struct Catalogue {
     Costs costs;
     WorkRules work;
     std::vector<LabelSheet> labels;
+    std::vector<EndCard> cards; ///< of making ends, the more particular first
 
     [[nodiscard]] const Cable* cable(std::string_view id) const;
     [[nodiscard]] const Connection* connection(std::string_view id) const;
@@ -218,10 +226,12 @@ const Connection* usualConnection(const Catalogue& catalogue, const Cable& cable
 std::string className(LimitSet set, Category category);
 
 /// Reads cables.json, connections.json, limits.json, services.json, site.json, costs.json,
-/// work.json and labels.json from `folder`. Every key is checked: an unknown or missing one, a
-/// wrong unit, a value out of range is refused with file, line where known, key and cure.
+/// work.json, labels.json and terminations.json from `folder`. Every key is checked: an unknown or
+/// missing one, a wrong unit, a value out of range is refused with file, line where known, key and
+/// cure.
 Outcome<Catalogue> loadCatalogue(const std::string& folder);
-/// As loadCatalogue, from texts (for tests and for checks before saving), without work and labels.
+/// As loadCatalogue, from texts (for tests and for checks before saving), without work, labels and
+/// cards.
 Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view connections,
                                  std::string_view limits, std::string_view services,
                                  std::string_view site, std::string_view costs);

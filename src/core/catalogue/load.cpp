@@ -8,7 +8,6 @@
 namespace burin {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using Sources = FigureSources;
 constexpr double anyMhz = 1e6;
 
@@ -371,8 +370,8 @@ Outcome<Catalogue> readCatalogue(std::string_view cables, std::string_view conne
 
 Outcome<Catalogue> loadCatalogue(const std::string& folder) {
     std::vector<std::string> texts;
-    for (const char* name :
-         {"cables", "connections", "limits", "services", "site", "costs", "work", "labels"}) {
+    for (const char* name : {"cables", "connections", "limits", "services", "site", "costs", "work",
+                             "labels", "terminations"}) {
         auto text = slurp(folder + "/" + name + ".json");
         if (!text)
             return refuse(text.error());
@@ -381,8 +380,13 @@ Outcome<Catalogue> loadCatalogue(const std::string& folder) {
     auto out = readCatalogue(texts[0], texts[1], texts[2], texts[3], texts[4], texts[5]);
     auto work = readWorkRules(texts[6], "work.json");
     auto labels = readLabelSheets(texts[7], "labels.json");
-    for (const Fault* fault : {out ? nullptr : &out.error(), work ? nullptr : &work.error(),
-                               labels ? nullptr : &labels.error()})
+    auto cards = readEndCards(texts[8], "terminations.json");
+    if (out && cards)
+        if (auto good = checkCards(*cards, *out); !good)
+            cards = refuse(good.error());
+    for (const Fault* fault :
+         {out ? nullptr : &out.error(), work ? nullptr : &work.error(),
+          labels ? nullptr : &labels.error(), cards ? nullptr : &cards.error()})
         if (fault != nullptr) {
             Fault told = *fault;
             told.where = folder + "/" + told.where;
@@ -390,6 +394,7 @@ Outcome<Catalogue> loadCatalogue(const std::string& folder) {
         }
     out->work = std::move(*work);
     out->labels = std::move(*labels);
+    out->cards = std::move(*cards);
     return out;
 }
 

@@ -3,8 +3,6 @@
 namespace burin {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
 std::string lookedUp(const JsonObject& in, std::string_view key, const std::string& name,
                      const FigureSources& sources) {
     const auto it = sources.find(name);
@@ -72,6 +70,16 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
         out.attenuation.k0Db = figure(in, "k0Db", 0, 20, sources);
         out.centreConductor = in.stringOr("centreConductor", "");
         out.centreMm = optionalFigure(in, "centreMm", 0.1, 30, sources);
+        out.dielectricMm = optionalFigure(in, "dielectricMm", 0.5, 60, sources);
+        if (in.find("shields") != nullptr)
+            for (const auto& word : in.array("shields")) {
+                const auto shield = word.is_string() ? shieldWords.find(word.get<std::string>())
+                                                     : std::optional<Shield>();
+                if (!shield)
+                    in.fail("shields", "holds something that is no shield",
+                            "From inside: foil, braid, corrugated");
+                out.shields.push_back(*shield);
+            }
         out.shieldOhmPerKm = optionalFigure(in, "shieldOhmPerKm", 0.01, 1000, sources);
         out.solidCopperOhmPerKm = optionalFigure(in, "solidCopperOhmPerKm", 0.01, 1000, sources);
     }
@@ -188,6 +196,9 @@ std::string writeCable(const Cable& cable) {
         put("supplyAwg", cable.supplyAwg);
     } else {
         put("centreMm", cable.centreMm);
+        put("dielectricMm", cable.dielectricMm);
+        for (const Shield shield : cable.shields)
+            out["shields"].push_back(shieldWords[shield]);
         put("shieldOhmPerKm", cable.shieldOhmPerKm);
         put("solidCopperOhmPerKm", cable.solidCopperOhmPerKm);
     }

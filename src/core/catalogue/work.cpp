@@ -1,31 +1,10 @@
 #include "core/catalogue/work.h"
-#include "core/describe/json_reader.h"
-#include <map>
+#include "core/catalogue/catalogue_file.h"
 
 namespace burin {
 namespace {
 
-using Sources = std::map<std::string, std::string>;
-
-/// The head that every file of the catalogue has.
-Sources openRoot(JsonObject& root, const std::string& format) {
-    if (root.string("format") != format)
-        root.fail("format", "is not " + format, "Give the file meant for this place");
-    root.integer("version", 1, 1);
-    root.stringOr("note", "");
-    Sources out;
-    JsonObject sources = root.object("sources");
-    for (const auto& [key, value] : root.need("sources").items())
-        out[key] = sources.string(key);
-    return out;
-}
-std::string sourceOf(JsonObject& in, const Sources& sources) {
-    const std::string source = in.string("source");
-    const auto it = sources.find(source);
-    if (it == sources.end())
-        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
-    return it->second;
-}
+using namespace catalogue_file;
 
 LabelSheet labelSheet(JsonObject in, const Sources& sources) {
     constexpr double widest = 2000;
@@ -53,19 +32,6 @@ LabelSheet labelSheet(JsonObject in, const Sources& sources) {
     return out;
 }
 
-template <typename T, typename Read>
-Outcome<T> readFile(std::string_view text, const std::string& where, Read read) {
-    const auto parsed = parseJson(text, where);
-    if (!parsed)
-        return refuse(parsed.error());
-    try {
-        JsonObject root(*parsed, where, "");
-        return read(root);
-    } catch (const FaultThrown& thrown) {
-        return refuse(thrown.fault);
-    }
-}
-
 } // namespace
 
 Outcome<WorkRules> readWorkRules(std::string_view text, const std::string& where) {
@@ -91,7 +57,7 @@ Outcome<WorkRules> readWorkRules(std::string_view text, const std::string& where
         out.jackShare = waste.number("jack", 0, 1);
         sourceOf(waste, sources);
         waste.close();
-        out.roundTapeM = root.number("roomTapeMAnEnd", 0, 10);
+        out.roomTapeM = root.number("roomTapeMAnEnd", 0, 10);
         root.close();
         return out;
     });

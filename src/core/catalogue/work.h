@@ -18,7 +18,7 @@ struct WorkRules {
     double photographMinutes = 0;   ///< a run
     double cableShare = 0;          ///< waste, beyond its spare
     double plugShare = 0, compressionShare = 0, bargainShare = 0, jackShare = 0;
-    double roundTapeM = 0; ///< room tape an end
+    double roomTapeM = 0; ///< room tape an end
     std::string source;
 };
 

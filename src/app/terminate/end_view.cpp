@@ -1,0 +1,195 @@
+#include "app/terminate/end_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include "app/terminate/screen_scale.h"
+#include "files/end_drawing.h"
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+
+namespace burin {
+namespace {
+
+constexpr double mostEnlarged = 8;
+
+EndColours coloursOf(const Tokens& t) {
+    return {t.ink, t.ink2, t.copper, t.plate, t.rule, Theme::instance().dark() ? t.rule : t.ink2};
+}
+
+} // namespace
+
+EndView::EndView(QWidget* parent) : QWidget(parent) {
+    setObjectName(QStringLiteral("endView"));
+    setAccessibleName(tr("The end as it must look"));
+    setFocusPolicy(Qt::StrongFocus);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+void EndView::showEnd(const EndFinding& end, const std::shared_ptr<const Catalogue>& catalogue) {
+    catalogue_ = catalogue;
+    shape_ = findShape(end.card);
+    QStringList texts;
+    for (const auto& d : shape_.dimensions)
+        texts << q(d.cut->name + ": " + rangeText(d.cut->leastMm, d.cut->mostMm));
+    setAccessibleDescription(texts.join(QStringLiteral("; ")));
+    update();
+    emit scaleChanged();
+}
+
+void EndView::setTrueSize(bool trueSize) {
+    trueSize_ = trueSize;
+    update();
+    emit scaleChanged();
+}
+
+void EndView::calibrate() {
+    card_ = lifePxPerMm();
+    setFocus();
+    update();
+    emit scaleChanged();
+}
+
+bool EndView::measured() const {
+    return screen() != nullptr && screen_scale::measuredPxPerMm(*screen()).has_value();
+}
+
+double EndView::lifePxPerMm() const {
+    constexpr double usual = 96 / 25.4;
+    return screen() == nullptr ? usual : screen_scale::pxPerMm(*screen());
+}
+
+double EndView::drawnPxPerMm() const {
+    const double life = lifePxPerMm();
+    if (trueSize_ || shape_.parts.empty())
+        return life;
+    const auto& theme = Theme::instance();
+    // Room for the words at the left of the lengths, and for their lines below.
+    const double wide = (width() - theme.px(40)) / shape_.lengthMm;
+    const double lines = static_cast<double>(shape_.dimensions.size()) + 0.5;
+    const double high = (height() - theme.px(24) - lines * theme.px(22)) / shape_.acrossMm;
+    return std::clamp(std::min(wide, high), life * 0.5, life * mostEnlarged);
+}
+
+double EndView::enlarged() const {
+    return drawnPxPerMm() / lifePxPerMm();
+}
+
+QSize EndView::sizeHint() const {
+    return {Theme::instance().px(600), Theme::instance().px(165)};
+}
+QSize EndView::minimumSizeHint() const {
+    return {Theme::instance().px(320), Theme::instance().px(90)};
+}
+
+void EndView::paintEvent(QPaintEvent*) {
+    const auto& theme = Theme::instance();
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setFont(theme.small());
+    if (card_)
+        return paintCard(p);
+    if (shape_.parts.empty())
+        return;
+    const double px = drawnPxPerMm();
+    const QSizeF size = endSize(shape_, px);
+    const double left = std::max(theme.px(20) * 1.0, (width() - size.width()) / 2);
+    const QPointF tip(left + size.width(), theme.px(12) + size.height() / 2);
+    drawEnd(p, shape_, tip, px, coloursOf(theme.tokens()));
+}
+
+QRectF EndView::cardBox() const {
+    const double px = card_.value_or(0);
+    const auto margin = static_cast<double>(Theme::instance().px(16));
+    return {margin, margin, screen_scale::cardWidthMm * px, screen_scale::cardHeightMm * px};
+}
+
+void EndView::paintCard(QPainter& p) const {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    const QRectF box = cardBox();
+    constexpr double cornerMm = 3.18;
+    p.setPen(QPen(t.copper, 1.5));
+    p.setBrush(t.copperSoft);
+    p.drawRoundedRect(box, cornerMm * *card_, cornerMm * *card_);
+    p.setPen(t.ink);
+    const QRectF beside(box.right() + theme.px(16), box.top(), width() - box.right() - theme.px(28),
+                        height() - box.top());
+    p.setFont(theme.text());
+    p.drawText(beside, Qt::TextWordWrap,
+               tr("Hold a bank card against the screen. Make this outline as large: drag its right "
+                  "edge, or + and −, the arrows for a hair. Enter keeps it, Escape leaves it."));
+}
+
+void EndView::stretch(double pxPerMm) {
+    constexpr double least = 1, most = 40;
+    card_ = std::clamp(pxPerMm, least, most);
+    update();
+}
+
+void EndView::endCalibration(bool keep) {
+    if (keep && screen() != nullptr)
+        screen_scale::keep(*screen(), *card_);
+    card_.reset();
+    trueSize_ = trueSize_ || keep;
+    update();
+    emit scaleChanged();
+}
+
+void EndView::keyPressEvent(QKeyEvent* event) {
+    if (!card_)
+        return QWidget::keyPressEvent(event);
+    // A pixel of the card's width, or eight.
+    const double pixel = 1 / screen_scale::cardWidthMm;
+    switch (event->key()) {
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        return endCalibration(true);
+    case Qt::Key_Escape:
+        return endCalibration(false);
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+        return stretch(*card_ + 8 * pixel);
+    case Qt::Key_Minus:
+        return stretch(*card_ - 8 * pixel);
+    case Qt::Key_Right:
+        return stretch(*card_ + pixel / 2);
+    case Qt::Key_Left:
+        return stretch(*card_ - pixel / 2);
+    default:
+        QWidget::keyPressEvent(event);
+    }
+}
+
+/// The card takes its keys before the window's shortcuts do.
+bool EndView::event(QEvent* event) {
+    if (card_ && event->type() == QEvent::ShortcutOverride) {
+        event->accept();
+        return true;
+    }
+    if (event->type() == QEvent::FocusOut && card_)
+        endCalibration(false);
+    return QWidget::event(event);
+}
+
+void EndView::mousePressEvent(QMouseEvent* event) {
+    dragging_ =
+        card_ && std::abs(event->position().x() - cardBox().right()) < Theme::instance().px(16);
+}
+void EndView::mouseMoveEvent(QMouseEvent* event) {
+    if (dragging_ && card_)
+        stretch((event->position().x() - cardBox().left()) / screen_scale::cardWidthMm);
+}
+void EndView::mouseReleaseEvent(QMouseEvent*) {
+    dragging_ = false;
+}
+
+void EndView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    emit scaleChanged();
+}
+
+} // namespace burin

@@ -1,0 +1,81 @@
+#include "app/terminate/pins_view.h"
+#include "app/look/painters.h"
+#include "app/look/theme.h"
+#include <QPainter>
+
+namespace burin {
+namespace {
+
+/// Wires as they look, by the last word of their name.
+QColor wireColour(const QString& wire) {
+    const QString name = wire.section(QLatin1Char('-'), -1);
+    return name == QStringLiteral("blue")     ? QColor(0x2f, 0x5d, 0x8c)
+           : name == QStringLiteral("orange") ? QColor(0xcc, 0x6a, 0x1e)
+           : name == QStringLiteral("green")  ? QColor(0x2b, 0x7a, 0x48)
+           : name == QStringLiteral("brown")  ? QColor(0x6b, 0x42, 0x26)
+                                              : QColor(0x80, 0x80, 0x80);
+}
+
+} // namespace
+
+PinsView::PinsView(QWidget* parent) : QWidget(parent) {
+    setObjectName(QStringLiteral("pins"));
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+void PinsView::showPins(Wiring wiring, const std::vector<std::string>& used) {
+    rows_ = pinsOf(wiring);
+    used_ = used;
+    QStringList texts;
+    for (const auto& row : rows_)
+        texts << (row.wire.empty() ? q(row.pin) : tr("%1 %2").arg(q(row.pin), q(row.wire)));
+    setAccessibleName(tr("Pins from the left: %1").arg(texts.join(QStringLiteral(", "))));
+    update();
+}
+
+QSize PinsView::sizeHint() const {
+    return {Theme::instance().px(320), Theme::instance().px(60)};
+}
+
+void PinsView::paintEvent(QPaintEvent*) {
+    const auto& theme = Theme::instance();
+    const Tokens& t = theme.tokens();
+    QPainter p(this);
+    if (rows_.empty())
+        return;
+    const double cell = std::min(theme.px(86) * 1.0, width() / static_cast<double>(rows_.size()));
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        const PinRow& row = rows_[i];
+        const bool laid = used_.empty() || row.pair.empty() ||
+                          std::find(used_.begin(), used_.end(), row.pair) != used_.end();
+        const QRectF box(cell * static_cast<double>(i), 0, cell - theme.px(4), theme.px(18));
+        p.setPen(QPen(t.ink, 1));
+        p.setBrush(Qt::NoBrush);
+        const QString wire = q(row.wire);
+        if (!wire.isEmpty() && laid) {
+            const bool striped = wire.startsWith(QStringLiteral("white-"));
+            p.fillRect(box, striped ? QColor(Qt::white) : wireColour(wire));
+            if (striped)
+                for (double x = box.left(); x < box.right(); x += theme.px(12))
+                    p.fillRect(QRectF(x, box.top(), std::min(theme.px(5) * 1.0, box.right() - x),
+                                      box.height()),
+                               wireColour(wire));
+        }
+        p.drawRect(box);
+        p.setFont(theme.bold());
+        p.setPen(t.ink);
+        p.drawText(QRectF(box.left(), theme.px(20), box.width(), theme.px(20)), Qt::AlignCenter,
+                   q(row.pin));
+        p.setFont(theme.small());
+        p.setPen(laid ? t.ink : t.ink2);
+        const QString name = laid ? wire : tr("not used");
+        p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(20)), Qt::AlignCenter,
+                   elided(p, name, box.width()));
+    }
+}
+
+} // namespace burin

@@ -1,0 +1,68 @@
+#include "core/connector/card.h"
+#include "core/units/short_figure.h"
+#include <algorithm>
+
+namespace burin {
+namespace {
+
+/// What is read off a rule by eye.
+constexpr double sureMm = 0.05;
+
+} // namespace
+
+CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue) {
+    CardFinding out;
+    out.connection = &connection;
+    out.cable = &cable;
+    out.fit = findFit({&cable, &connection, 0, false});
+    out.fits = connection.fit && connection.kind == cable.kind && fits(out.fit);
+    for (const auto& card : catalogue.cards) {
+        const auto& ids = card.connectionIds;
+        if (std::find(ids.begin(), ids.end(), connection.id) != ids.end() && card.isFor(cable)) {
+            out.card = &card;
+            break;
+        }
+    }
+    return out;
+}
+
+std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue) {
+    const Cable* cable = catalogue.cable(run.cableId);
+    std::size_t at = 0;
+    for (; at < run.connections.size(); ++at) {
+        const auto& row = run.connections[at];
+        const Connection* one = row.end == end ? catalogue.connection(row.connectionId) : nullptr;
+        if (one != nullptr && one->fit && cable != nullptr && one->kind == cable->kind)
+            break;
+    }
+    return at;
+}
+
+std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm) {
+    if (!leastMm && !mostMm)
+        return "from the part's sheet";
+    const auto in = [&](double unitMm, int places, const char* name) {
+        const auto figure = [&](double mm) { return shortFigure(mm / unitMm, places); };
+        return (leastMm && mostMm && *leastMm != *mostMm
+                    ? figure(*leastMm) + "–" + figure(*mostMm)
+                    : figure(mostMm.value_or(leastMm.value_or(0)))) +
+               name;
+    };
+    constexpr double inchMm = 25.4;
+    return std::string(!leastMm  ? "at most "
+                       : !mostMm ? "at least "
+                                 : "") +
+           in(1, 1, " mm") + " · " + in(inchMm, 2, " in");
+}
+
+ProofState judgeProof(const CardProof& proof, std::optional<double> measuredMm) {
+    if (!proof.isMeasured() || !measuredMm)
+        return ProofState::NotMeasured;
+    if (proof.leastMm && *measuredMm < *proof.leastMm - sureMm)
+        return ProofState::TooShort;
+    if (proof.mostMm && *measuredMm > *proof.mostMm + sureMm)
+        return ProofState::TooLong;
+    return ProofState::Good;
+}
+
+} // namespace burin

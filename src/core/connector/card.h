@@ -1,0 +1,33 @@
+#pragma once
+#include "core/connector/fit.h"
+#include "core/job/job.h"
+#include <string>
+#include <vector>
+
+namespace burin {
+
+/// How one end is made: the card that holds for a connector on a cable, and whether they fit.
+struct CardFinding {
+    const EndCard* card = nullptr; ///< of the catalogue; nullptr: there is none
+    const Connection* connection = nullptr;
+    const Cable* cable = nullptr;
+    std::vector<FitPoint> fit;
+    bool fits = false;
+};
+/// The first card of the catalogue that is for both. Frequency and weather are no matter of a card:
+/// they are judged where the connector is chosen.
+CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue);
+
+/// The place among a run's connections of the one that is on its cable at that end: the first that
+/// grips a cable of its kind. None: their number.
+std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue);
+
+/// A length or a range of them in both systems, "6.4 mm · 0.25 in", "30–50 mm · 1.2–2 in", "at most
+/// 13 mm · 0.51 in"; without figures "from the part's sheet".
+std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm);
+
+/// How a proof that was measured stands to its card.
+enum class ProofState { Good, TooShort, TooLong, NotMeasured };
+ProofState judgeProof(const CardProof& proof, std::optional<double> measuredMm);
+
+} // namespace burin

@@ -1,0 +1,25 @@
+#include "core/finding/end_finding.h"
+
+namespace burin {
+
+EndFinding findEnd(const Run& run, End end, const Catalogue& catalogue) {
+    EndFinding out;
+    const Cable* cable = catalogue.cable(run.cableId);
+    if (cable == nullptr)
+        return out;
+    const Connection* connection = nullptr;
+    if (const std::size_t at = connectorAt(run, end, catalogue); at < run.connections.size()) {
+        out.row = &run.connections[at];
+        out.outdoors = out.row->outdoors;
+        connection = catalogue.connection(out.row->connectionId);
+    }
+    if (connection == nullptr)
+        connection = usualConnection(catalogue, *cable);
+    if (connection == nullptr)
+        out.card.cable = cable;
+    else
+        out.card = findCard(*connection, *cable, catalogue);
+    return out;
+}
+
+} // namespace burin
