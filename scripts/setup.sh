@@ -1,7 +1,7 @@
 # Sourced by run-demo, run-tests and .ci/run: installs missing Debian packages, builds.
 
 BURIN_PACKAGES="g++ cmake ninja-build ccache lld pkg-config qt6-base-dev qt6-svg-dev \
-libpoppler-qt6-dev libexif-dev libqrencode-dev libseccomp-dev libsqlite3-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
+libpoppler-qt6-dev libexif-dev libqrencode-dev libseccomp-dev libsqlite3-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev libglpk-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
 libbenchmark-dev libgtest-dev xvfb xauth fontconfig"
 BURIN_CHECK_PACKAGES="clang clang-format clang-tidy cppcheck python3-scikit-rf ngspice"
 

@@ -10,6 +10,16 @@ std::unique_ptr<JobStore> openJob(const std::string& path) {
     return orBadInput(JobStore::open(QString::fromStdString(path), Access::ReadOnly));
 }
 
+const Run& runOf(const Job& job, const std::string& name) {
+    const Run* run = job.runLabelled(name);
+    if (run == nullptr)
+        run = job.run(name);
+    if (run == nullptr)
+        throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
+                        "Name one by its label, for example SL-D03"}};
+    return *run;
+}
+
 namespace {
 
 MeasuredFiles filesOf(const JobStore& store) {
@@ -19,16 +29,6 @@ MeasuredFiles filesOf(const JobStore& store) {
             out[fileKey(m)] =
                 std::make_shared<const Outcome<MeasuredFile>>(readMeasurementFile(store, m));
     return out;
-}
-
-const Run& runOf(const Job& job, const std::string& name) {
-    const Run* run = job.runLabelled(name);
-    if (run == nullptr)
-        run = job.run(name);
-    if (run == nullptr)
-        throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
-                        "Name one by its label, for example SL-D03"}};
-    return *run;
 }
 
 void findings(const std::string& path, const std::string& run) {

@@ -211,13 +211,8 @@ void labels(const LabelOptions& o) {
                         "Take one of " + known}};
     }
     std::vector<std::string> ids;
-    for (const auto& name : o.runs) {
-        const Run* run = p.job.runLabelled(name);
-        if (run == nullptr)
-            throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
-                            "Name one by its label, for example SL-D03"}};
-        ids.push_back(run->id);
-    }
+    for (const auto& name : o.runs)
+        ids.push_back(runOf(p.job, name).id);
     const auto all = endLabels(p.job, ids);
     if (all.empty() && p.job.info.pull.marking == MarkingSchool::ToneAndProbe)
         throw BadInput{{o.job, 0, 0, "this job numbers nothing while pulling",

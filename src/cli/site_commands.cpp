@@ -48,7 +48,7 @@ struct PlanOptions {
 };
 
 void plan(const PlanOptions& o) {
-    const auto store = orBadInput(JobStore::open(QString::fromStdString(o.job), Access::ReadOnly));
+    const auto store = openJob(o.job);
     const Job& job = store->job();
     const Catalogue catalogue = catalogueOf(shippedCatalogue(), job, nullptr);
     const SitePlan site = planSite(job, catalogue);
@@ -64,13 +64,8 @@ void plan(const PlanOptions& o) {
             {o.job, 0, 0,
              o.floor.empty() ? "the job has no floor" : "there is no floor “" + o.floor + "”",
              "Draw one in Survey, or name one that is there"}};
-    if (!o.run.empty()) {
-        const Run* run = job.runLabelled(o.run);
-        if (run == nullptr)
-            throw BadInput{{"--run", 0, 0, "there is no run “" + o.run + "” in the job",
-                            "Name one by its label, for example SL-D03"}};
-        content.runId = run->id;
-    }
+    if (!o.run.empty())
+        content.runId = runOf(job, o.run).id;
     loadFaces();
     PlanScale scale;
     scale.pxPerM = 1200 / std::max(floor->widthM, floor->depthM);

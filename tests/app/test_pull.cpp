@@ -1,9 +1,12 @@
 #include "app/driven.h"
 #include "app/pull/pull_stage.h"
+#include "core/base/lookup.h"
 #include "files/job_export.h"
+#include <QDragEnterEvent>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
+#include <QMimeData>
 
 using namespace burin;
 
@@ -99,8 +102,15 @@ private:
     SheetField* field(const char* which, const std::string& label) {
         return find<SheetField>((std::string(which) + " " + label).c_str());
     }
-    /// Types a mark and Enter, and waits until it is kept.
+    /// Every box of the job is in the plan, and none that is not.
+    [[nodiscard]] bool planFollowed() {
+        return std::all_of(plan().boxes.begin(), plan().boxes.end(),
+                           [this](const PullBox& box) { return byId(job().boxes, box.id); }) &&
+               plan().boxes.size() == job().boxes.size();
+    }
+    /// Types a mark and Enter, once its box is known.
     void typeMark(SheetField* field, const QString& text) {
+        SOON_VERIFY(field->isEnabled());
         field->setFocus();
         field->selectAll();
         QTest::keyClicks(field, text);
@@ -137,13 +147,14 @@ private slots:
             press(Qt::Key_Return);
             SOON_COMPARE(job().boxes.size(), std::size_t(i));
         }
-        SOON_COMPARE(plan().boxes.size(), 4U); // none is to be bought
+        SOON_VERIFY(planFollowed());
+        QCOMPARE(plan().boxes.size(), 4U); // none is to be bought
         SOON_COMPARE(session().pending().boxes.size(), 4U);
         session().select(plan().pulls.front().runs.front().runId, {});
         press(Qt::Key_M, Qt::ControlModifier);
         for (int typed = 0; typed < 48; ++typed) {
-            auto* now = qobject_cast<SheetField*>(QApplication::focusWidget());
-            QVERIFY2(now != nullptr, qPrintable(QStringLiteral("after %1 marks").arg(typed)));
+            SOON_VERIFY(qobject_cast<SheetField*>(QApplication::focusWidget()) != nullptr);
+            auto* now = static_cast<SheetField*>(QApplication::focusWidget());
             QVERIFY2(now->text().isEmpty(),
                      qPrintable(QStringLiteral("%1: %2").arg(typed).arg(now->objectName())));
             // What is on the jacket is what the plan expects.
@@ -252,6 +263,67 @@ private slots:
         // One step back each.
         session().undo();
         SOON_VERIFY(plan().pullOf("R1-D6")->byHand);
+    }
+
+    /// What is drawn onto the list comes down where it is let go: on a pull, or between two.
+    void drawnByMouse() {
+        startFrom(surveyed(12));
+        addBox("A1 cat6-utp 305 m 0100");
+        addBox("A2 cat6-utp 305 m 0100");
+        SOON_COMPARE(plan().pulls.size(), 6U);
+        auto* list = find<PullList>("pulls");
+        const auto first = [&](std::size_t pull) { return plan().pulls[pull].runs[0].runId; };
+        const auto rowOf = [&](const std::string& runId) {
+            const auto* model = static_cast<const PullsModel*>(list->model());
+            list->scrollTo(model->index(model->rowOf(runId)));
+            return list->visualRect(model->index(model->rowOf(runId)));
+        };
+        /// Onto the pull of `onto`, so far down it.
+        const auto drop = [&](const char* what, const std::string& id, const std::string& onto,
+                              double down) {
+            const QRect box = rowOf(onto);
+            const QPointF at(box.center().x(), box.top() + down * box.height());
+            QMimeData dragged;
+            dragged.setData(QLatin1String(what), QByteArray::fromStdString(id));
+            QDragEnterEvent enter(at.toPoint(), Qt::CopyAction, &dragged, Qt::LeftButton, {});
+            QApplication::sendEvent(list->viewport(), &enter);
+            QDragMoveEvent move(at.toPoint(), Qt::CopyAction, &dragged, Qt::LeftButton, {});
+            QApplication::sendEvent(list->viewport(), &move);
+            QDropEvent dropped(at, Qt::CopyAction, &dragged, Qt::LeftButton, {});
+            QApplication::sendEvent(list->viewport(), &dropped);
+            return move.isAccepted();
+        };
+        const std::string moved = plan().pulls[0].runs[1].runId;
+        const std::string other = first(3);
+        QVERIFY(!drop(draggedRun, moved, first(0), 0.5)); // it is in there already
+        QVERIFY(drop(draggedRun, moved, other, 0.5));
+        SOON_VERIFY(plan().pullOf(moved)->run(other) != nullptr);
+        session().undo();
+        SOON_VERIFY(plan().pullOf(moved)->run(other) == nullptr);
+        // A pull before the first, and after the last.
+        const std::string last = first(5);
+        QVERIFY(drop(draggedPull, last, first(0), 0.1));
+        SOON_VERIFY(plan().pulls[0].run(last) != nullptr);
+        QVERIFY(drop(draggedPull, last, first(5), 0.9));
+        SOON_VERIFY(plan().pulls[5].run(last) != nullptr);
+        // Onto another it goes with it.
+        const std::string with = first(2);
+        QVERIFY(drop(draggedPull, last, with, 0.5));
+        SOON_COMPARE(plan().pulls.size(), 5U);
+        QVERIFY(plan().pullOf(last)->run(with) != nullptr);
+        // What is pulled stays: nothing comes down on it, and it goes nowhere.
+        chooseRun("R0-D1");
+        for (const auto& run : std::vector<PulledRun>(plan().pullOf("R0-D1")->runs)) {
+            typeMark(field("start", run.runId), QStringLiteral("0100"));
+            SOON_VERIFY(job().run(run.runId)->piece.startMark.has_value());
+            typeMark(field("end", run.runId), QStringLiteral("0190"));
+            SOON_VERIFY(job().run(run.runId)->piece.endMark.has_value());
+        }
+        SOON_VERIFY(plan().pullOf("R0-D1")->state == PullState::Pulled);
+        QVERIFY(!drop(draggedRun, last, "R0-D1", 0.5));
+        QVERIFY(drop(draggedRun, "R0-D1", last, 0.5));
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("pulled already")));
+        QVERIFY(plan().pullOf(last)->run("R0-D1") == nullptr);
     }
 
     void demoTellsItsStory() {

@@ -1,3 +1,4 @@
+#include "core/base/moment.h"
 #include "core/finding/days.h"
 #include "core/finding/materials.h"
 #include "core/pull/end_labels.h"
@@ -31,9 +32,6 @@ Job crewJob(int count, const std::string& closesOn = {}) {
         job.surfaces = {wall};
     }
     return job;
-}
-PullPlan planOf(const Job& job) {
-    return planPulls(job, shipped(), planSite(job, shipped()));
 }
 DayPlan daysOf(const Job& job, const std::string& from) {
     const SitePlan site = planSite(job, shipped());
@@ -70,8 +68,7 @@ TEST(Days, workIsLaidOnWorkingDaysAndAddsUp) {
     EXPECT_EQ(minutesOf(plan, DayWork::What::Photographs), 0) << "nothing closes";
     for (const auto& day : plan.days) {
         EXPECT_LE(day.minutes, 240 + 1e-6);
-        EXPECT_GE(weekdayOf(day.date), 1);
-        EXPECT_LE(weekdayOf(day.date), 5);
+        EXPECT_LE(std::chrono::weekday(*calendarDay(day.date)).iso_encoding(), 5U);
         double all = 0;
         for (const auto& one : day.work)
             all += one.minutes;

@@ -1,3 +1,4 @@
+#include "core/edit/box_line.h"
 #include "core/edit/clashes.h"
 #include "core/edit/pull_edit.h"
 #include "core/finding/pulled_check.h"
@@ -20,13 +21,6 @@ std::string refused(const std::string& text, const Job& job = {}) {
     const auto box = readBox(text, job, shipped());
     return box ? "taken" : box.error().code + " " + std::to_string(box.error().column);
 }
-Job after(const Job& job, const Outcome<Edit>& edit) {
-    EXPECT_TRUE(edit) << (edit ? "" : edit.error().text());
-    auto out = edit ? apply(job, *edit) : Outcome<Job>(job);
-    EXPECT_TRUE(out) << (out ? "" : out.error().text());
-    return out ? *out : job;
-}
-
 /// Three runs along the tray, and two boxes.
 Job threeRuns() {
     Job job = trayJob("cat6-utp");
@@ -40,9 +34,6 @@ Job threeRuns() {
     job.boxes[0].id = "a1";
     job.boxes[1].id = "a2";
     return job;
-}
-PullPlan planOf(const Job& job) {
-    return planPulls(job, shipped(), planSite(job, shipped()));
 }
 PullOf pullOf(const Job& job, const std::string& runId) {
     const PullPlan plan = planOf(job);
@@ -102,6 +93,28 @@ TEST(BoxLine, refusesWhatItDoesNotUnderstandAndSaysWhere) {
     Job job;
     job.boxes = {read("A1 cat6-utp 0412")};
     EXPECT_EQ(refused("A1 cat6-utp 0412", job), "box.name-taken 1");
+}
+
+TEST(BoxLine, takesCableAndMarkFromThePrintOfTheJacket) {
+    const Box box = read("A3 blue print E000000 4PR 23 AWG U/UTP CAT 6 CMR 0412 FT");
+    EXPECT_EQ(box.cableId, "cat6-utp");
+    EXPECT_EQ(box.freeMark, 412);
+    EXPECT_EQ(box.markUnit, MarkUnit::Feet);
+    EXPECT_EQ(box.colour, "blue");
+    const Box metres = read("A3 cat6-utp 305 m 0980 print 4PR U/UTP CAT 6 CMR 0101 M");
+    EXPECT_EQ(metres.freeMark, 980) << "what was typed goes before what is printed";
+    EXPECT_EQ(read("A4 print 4PR U/UTP CAT 6 CMR 0101 M").markUnit, MarkUnit::Metres);
+    EXPECT_EQ(refused("A3 print 4PR U/UTP CAT 6 CMR"), "box.no-mark 0");
+    EXPECT_EQ(refused("A3 coax-s6 print 4PR U/UTP CAT 6 CMR 0412 FT"), "pull.other-print 12");
+    EXPECT_TRUE(refused("A3 print nothing at all").ends_with(" 4"));
+    EXPECT_TRUE(refused("A3 print").ends_with(" 4"));
+    // Printed alike: the one the job asks for, or one that is named.
+    EXPECT_EQ(refused("A3 print RG-6/U 18 AWG CATVR 0412 FT"), "pull.many-prints 4");
+    Job job;
+    burin::Run run;
+    run.cableId = "coax-s6";
+    job.runs = {run};
+    EXPECT_EQ(read("A3 print RG-6/U 18 AWG CATVR 0412 FT", job).cableId, "coax-s6");
 }
 
 TEST(PullEdit, marksReplaceThePlannedLengthAndKeepThePullTogether) {
@@ -176,6 +189,11 @@ TEST(PullEdit, runsMoveSplitAndJoin) {
     job = after(job, releasedPull(job, pullOf(job, "SL-D02")));
     EXPECT_EQ(planOf(job).pulls.size(), 2U) << "two boxes, as at first";
     EXPECT_FALSE(planOf(job).pulls[0].byHand);
+    // A mark that stands is not lost by letting its pull go.
+    Job begun = marked(job, "SL-D02", {"a1", 412, std::nullopt, ""});
+    begun = after(begun, releasedPull(begun, pullOf(begun, "SL-D02")));
+    EXPECT_EQ(begun.run("SL-D02")->piece.startMark, 412);
+    EXPECT_FALSE(begun.run("SL-D02")->pullId.empty());
     // The second first.
     const auto plan = planOf(job);
     const std::string second = plan.pulls[1].runs[0].runId;

@@ -1,7 +1,9 @@
-#include "core/pull/box_plan.h"
+#include "core/pull/box_exact.h"
 #include "core/pull/groups.h"
+#include "shipped.h"
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <gtest/gtest.h>
 #include <map>
 #include <random>
@@ -218,4 +220,107 @@ TEST(Groups, whatClosesFirstIsPulledFirstThenRoomByRoom) {
     EXPECT_TRUE(goTogether(typed, typed));
     EXPECT_FALSE(goTogether(typed, other));
     EXPECT_FALSE(goTogether(typed, along(40, 0)));
+}
+
+namespace {
+
+/// The fewest boxes that any choice opens, by trying them all, with no more than so many new ones.
+std::size_t fewestByTrying(const std::vector<WantsBox>& cables,
+                           const std::vector<BoxAtHand>& atHand, const BoxPlanRules& rules,
+                           std::size_t bought) {
+    const std::size_t boxes = atHand.size() + bought;
+    std::vector<std::size_t> at(cables.size());
+    std::size_t best = SIZE_MAX;
+    const std::function<void(std::size_t)> next = [&](std::size_t i) {
+        if (i < cables.size()) {
+            for (at[i] = 0; at[i] < boxes; ++at[i])
+                next(i + 1);
+            return;
+        }
+        std::size_t opened = 0;
+        for (std::size_t b = 0; b < boxes; ++b) {
+            double left = b < atHand.size() ? atHand[b].leftM : rules.newBoxM;
+            std::set<std::size_t> groups;
+            bool used = false;
+            for (std::size_t c = 0; c < cables.size(); ++c)
+                if (at[c] == b) {
+                    left -= cables[c].lengthM;
+                    used = true;
+                    if (!groups.insert(cables[c].group).second)
+                        return;
+                }
+            if (left < -1e-9)
+                return;
+            opened += used && (b >= atHand.size() || !atHand[b].begun) ? 1 : 0;
+        }
+        best = std::min(best, opened);
+    };
+    next(0);
+    return best;
+}
+
+} // namespace
+
+TEST(ExactBoxes, findsFewerOrProvesThatThereAreNone) {
+    const BoxPlanRules rules{305, 15};
+    const auto cable = [](double length, std::size_t group) {
+        return WantsBox{"cat6-utp", "", length, group, {}};
+    };
+    // Three cables that one box holds, put into three.
+    std::vector<WantsBox> cables{cable(100, 0), cable(100, 1), cable(100, 2)};
+    BoxPlan bad;
+    bad.boxOf = {0, 1, 2};
+    bad.added.assign(3, {"cat6-utp", "", 305, false});
+    bad.opened = 3;
+    bad.lowerBound = leastOpened(cables, {}, rules);
+    const BoxPlan better = fewestBoxes(bad, cables, {}, rules);
+    EXPECT_EQ(better.opened, 1U);
+    EXPECT_EQ(better.added.size(), 1U);
+    EXPECT_TRUE(better.provenLeast());
+    EXPECT_NEAR(better.scrapM, 5, 1e-9);
+    // Each wants more than half a box: their metres ask for two, three are needed.
+    cables = {cable(160, 0), cable(160, 1), cable(160, 2)};
+    BoxPlan plan = planBoxes(cables, {}, rules);
+    EXPECT_EQ(plan.opened, 3U);
+    EXPECT_FALSE(plan.provenLeast());
+    plan = fewestBoxes(plan, cables, {}, rules);
+    EXPECT_EQ(plan.opened, 3U);
+    EXPECT_TRUE(plan.provenLeast());
+    // What is too large is left, and not called proven.
+    plan = planBoxes(cables, {}, rules);
+    EXPECT_FALSE(fewestBoxes(plan, cables, {}, rules, {5, 400}).provenLeast());
+}
+
+TEST(ExactBoxes, asManyAsTryingThemAll) {
+    std::mt19937 random(11);
+    int improved = 0;
+    int raised = 0;
+    for (int round = 0; round < trials(120); ++round) {
+        const BoxPlanRules rules{305, 15};
+        std::vector<BoxAtHand> atHand;
+        for (std::size_t b = 0; b < random() % 3; ++b)
+            atHand.push_back({"cat6-utp", "", 40.0 + int(random() % 265), random() % 2 == 0});
+        std::vector<WantsBox> cables;
+        for (std::size_t i = 0; i < 3 + random() % 3; ++i)
+            cables.push_back({"cat6-utp", "", 40.0 + int(random() % 150), random() % 3, {}});
+        const BoxPlan first = planBoxes(cables, atHand, rules);
+        const BoxPlan now = fewestBoxes(first, cables, atHand, rules);
+        const std::size_t fewest = fewestByTrying(cables, atHand, rules, first.added.size());
+        ASSERT_EQ(now.opened, fewest) << "round " << round;
+        ASSERT_EQ(now.lowerBound, fewest) << "round " << round;
+        improved += now.opened < first.opened ? 1 : 0;
+        raised += now.lowerBound > first.lowerBound ? 1 : 0;
+        // None short, no two of a pull from one box.
+        std::map<std::size_t, double> taken;
+        std::set<std::pair<std::size_t, std::size_t>> pairs;
+        for (std::size_t i = 0; i < cables.size(); ++i) {
+            ASSERT_TRUE(now.boxOf[i].has_value());
+            taken[*now.boxOf[i]] += cables[i].lengthM;
+            ASSERT_TRUE(pairs.emplace(*now.boxOf[i], cables[i].group).second);
+        }
+        for (const auto& [box, metres] : taken)
+            ASSERT_LE(metres, (box < atHand.size() ? atHand[box].leftM : 305) + 1e-6);
+    }
+    RecordProperty("improved", improved);
+    RecordProperty("raised", raised);
 }

@@ -21,9 +21,9 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
       feedline_(new Panel(tr("Power and standing wave along the line"), this)),
       feedlineView_(new FeedlineView(session, feedline_)), system_(new Panel({}, this)),
       systemSheet_(new SystemSheet(session, system_)), tree_(new TreeView(session, this)),
-      bus_(new BusView(session, this)), treeScroll_(scrolled(tree_)), busScroll_(scrolled(bus_)),
-      instead_(link({}, this)), systemCures_(words(Voice::Text, this)),
-      expectedLink_(link(tr("Expected test"), this)) {
+      bus_(new BusView(session, this)), treeScroll_(scrolled(tree_, this)),
+      busScroll_(scrolled(bus_, this)), instead_(link({}, this)),
+      systemCures_(words(Voice::Text, this)), expectedLink_(link(tr("Expected test"), this)) {
     reason_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     question_->setObjectName(QStringLiteral("budgetQuestion"));
     answer_->setObjectName(QStringLiteral("budgetAnswer"));
@@ -61,7 +61,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     cureList->addWidget(new Cures(session, cures));
     cureList->addWidget(systemCures_);
     cureList->addStretch();
-    auto* scroll = scrolled(cures);
+    auto* scroll = scrolled(cures, this);
     scroll->setMinimumHeight(40);
     curesPanel_->body()->addWidget(scroll, 1);
     // Hidden until a run asks for them: what is never shown must not make the window taller.
@@ -91,7 +91,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     right->addWidget(curesPanel_, 1);
     right->addStretch();
     // On a small screen they are scrolled; on a usual one all of them are in sight.
-    auto* rightScroll = scrolled(rightColumn);
+    auto* rightScroll = scrolled(rightColumn, this);
     rightScroll->setMaximumWidth(420);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(12);
@@ -135,17 +135,6 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
         lossWanted_ = !lossWanted_;
         refresh();
     });
-}
-
-QScrollArea* BudgetStage::scrolled(QWidget* widget) {
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->viewport()->setAutoFillBackground(false);
-    scroll->setWidget(widget);
-    widget->setAutoFillBackground(false);
-    return scroll;
 }
 
 void BudgetStage::showParts(unsigned) {

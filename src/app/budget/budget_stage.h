@@ -7,7 +7,6 @@
 #include "app/frame/panel.h"
 #include "app/frame/run_sheet.h"
 #include "app/frame/stage.h"
-#include <QScrollArea>
 
 namespace burin {
 
@@ -78,7 +77,6 @@ private:
     void showSystemWorking();
     void showSystemCures(const RunFinding& run, const DistributionFinding* levels,
                          const BusChainFinding* wave);
-    QScrollArea* scrolled(QWidget* widget);
 
     QLabel *question_, *answer_, *reason_, *judged_;
     RunSheet* sheet_;

@@ -32,6 +32,17 @@ QPushButton* link(const QString& text, QWidget* parent) {
     return button;
 }
 
+QScrollArea* scrolled(QWidget* widget, QWidget* parent) {
+    auto* scroll = new QScrollArea(parent);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->viewport()->setAutoFillBackground(false);
+    scroll->setWidget(widget);
+    widget->setAutoFillBackground(false);
+    return scroll;
+}
+
 Panel::Panel(const QString& title, QWidget* parent)
     : QWidget(parent), title_(words(Voice::Bold, this)), body_(new QVBoxLayout) {
     auto* layout = new QVBoxLayout(this);

@@ -1,6 +1,7 @@
 #pragma once
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 #include <QWidget>
 
@@ -30,5 +31,8 @@ enum class Voice { Headline, Bold, Text, Small };
 QLabel* words(Voice voice, QWidget* parent);
 /// A word that does something, underlined.
 QPushButton* link(const QString& text, QWidget* parent);
+
+/// The widget in an area that scrolls up and down and paints nothing of its own.
+QScrollArea* scrolled(QWidget* widget, QWidget* parent);
 
 } // namespace burin

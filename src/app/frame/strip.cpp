@@ -12,20 +12,6 @@
 #include <cmath>
 
 namespace burin {
-namespace {
-
-/// 1, 2 or 5 times a power of ten, so that about ten marks stand on the scale.
-double niceStep(double range) {
-    const double raw = range / 10;
-    const double base = std::pow(10, std::floor(std::log10(std::max(raw, 1e-6))));
-    for (const double factor : {1.0, 2.0, 5.0, 10.0})
-        if (raw <= factor * base)
-            return factor * base;
-    return 10 * base;
-}
-
-} // namespace
-
 Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
@@ -89,8 +75,9 @@ void Strip::paintEvent(QPaintEvent*) {
     words << q(formatLength(run->lengthM(), session_.units())) +
                  (session_.previewing() ? tr(" (not kept yet)") : QString());
     words << (cable != nullptr ? q(cable->name) : tr("no cable chosen"));
-    if (below_ == Below::Force && !forceWords(*run).isEmpty())
-        words << forceWords(*run);
+    const QString force = below_ == Below::Force ? forceWords(*run) : QString();
+    if (!force.isEmpty())
+        words << force;
     else if (run->neighbours() > 0)
         words << tr("%1 cables share the way").arg(run->neighbours() + 1);
     if (!run->note.empty())

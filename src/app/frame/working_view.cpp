@@ -10,7 +10,8 @@
 
 namespace burin {
 
-void showText(QWidget* parent, const QString& title, const QString& text) {
+void showText(QWidget* parent, const QString& title, const QString& text, const QString& keepWord,
+              const std::function<void()>& keep) {
     auto* window = new QDialog(parent);
     window->setAttribute(Qt::WA_DeleteOnClose);
     window->setObjectName(QStringLiteral("working"));
@@ -25,6 +26,12 @@ void showText(QWidget* parent, const QString& title, const QString& text) {
     auto* close = new QPushButton(QObject::tr("Close"), window);
     auto* line = new QHBoxLayout;
     line->addStretch();
+    if (keep) {
+        auto* other = new QPushButton(keepWord, window);
+        other->setObjectName(QStringLiteral("keepText"));
+        QObject::connect(other, &QPushButton::clicked, window, keep);
+        line->addWidget(other);
+    }
     line->addWidget(copy);
     line->addWidget(close);
     layout->addLayout(line);

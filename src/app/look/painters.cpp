@@ -1,6 +1,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <array>
+#include <cmath>
 
 namespace burin {
 namespace {
@@ -14,10 +15,6 @@ void ends(QPainter& p, const QRectF& box, const QColor& colour, bool open) {
 }
 
 } // namespace
-
-QString q(const std::string& text) {
-    return QString::fromStdString(text);
-}
 
 QColor stateColour(State state) {
     const Tokens& t = Theme::instance().tokens();
@@ -141,6 +138,15 @@ QBrush hatch(const QColor& colour) {
     QColor thin = colour;
     thin.setAlphaF(0.75F);
     return {thin, Qt::BDiagPattern};
+}
+
+double niceStep(double range) {
+    const double raw = range / 10;
+    const double base = std::pow(10, std::floor(std::log10(std::max(raw, 1e-6))));
+    for (const double factor : {1.0, 2.0, 5.0, 10.0})
+        if (raw <= factor * base)
+            return factor * base;
+    return 10 * base;
 }
 
 QString elided(const QPainter& painter, const QString& text, double width) {

@@ -1,10 +1,9 @@
 #pragma once
 #include "core/finding/run_finding.h"
+#include "files/qt_text.h"
 #include <QPainter>
 
 namespace burin {
-
-QString q(const std::string& text);
 
 /// The colour a state's drawing repeats.
 QColor stateColour(State state);
@@ -24,6 +23,9 @@ void drawTape(QPainter& painter, const QRectF& box, int tape);
 
 /// Hatched, not filled: where a value must not lie.
 QBrush hatch(const QColor& colour);
+
+/// 1, 2 or 5 times a power of ten, so that about ten marks stand on a scale of that range.
+double niceStep(double range);
 
 /// `text` cut with an ellipsis to the width.
 QString elided(const QPainter& painter, const QString& text, double width);

@@ -112,7 +112,7 @@ void BoxBars::paintEvent(QPaintEvent*) {
     }
     // The scale below all of them.
     const double unit = session_.units() == UnitSystem::Metric ? 1 : metresPerFoot;
-    const double step = session_.units() == UnitSystem::Metric ? 50 : 200;
+    const double step = niceStep(most / unit);
     p.setPen(QPen(t.ink2, 1));
     p.setFont(theme.small());
     for (double mark = 0; mark * unit <= most + 1e-6; mark += step) {

@@ -2,11 +2,16 @@
 #include "app/frame/panel.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "app/pull/pull_list.h"
 #include "app/pull/pull_words.h"
 #include "core/base/lookup.h"
 #include "core/edit/apply.h"
 
+#include <QApplication>
 #include <QDate>
+#include <QDrag>
+#include <QMimeData>
+#include <QMouseEvent>
 
 namespace burin {
 namespace {
@@ -105,6 +110,7 @@ void MarksEntry::makeRows() {
                 new SheetField(session_, tr("%1, mark at end").arg(name),
                                QStringLiteral("end ") + name, this)};
         row.run->setText(name);
+        row.run->installEventFilter(this);
         row.box->setObjectName(QStringLiteral("box ") + name);
         row.box->setAccessibleName(tr("%1, box").arg(name));
         row.box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
@@ -152,6 +158,9 @@ void MarksEntry::fillRow(std::size_t index, const PullFinding& pull) {
     if (run == nullptr)
         return;
     const Tokens& t = Theme::instance().tokens();
+    row.run->setCursor(one.there ? Qt::ArrowCursor : Qt::OpenHandCursor);
+    row.run->setToolTip(one.there ? tr("Pulled: it stays in this pull")
+                                  : tr("Draw it onto the pull it is to go with"));
     row.planned->setText(q(formatLength(one.plannedM, session_.units())));
     // Boxes of its cable, with the one it comes from.
     row.box->clear();
@@ -297,6 +306,28 @@ void MarksEntry::focusFirst() {
             if (field->isEnabled() && field->text().isEmpty())
                 return field->setFocus(Qt::TabFocusReason);
         }
+}
+
+bool MarksEntry::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::MouseButtonPress)
+        pressedAt_ = static_cast<QMouseEvent*>(event)->position().toPoint();
+    if (event->type() != QEvent::MouseMove ||
+        (static_cast<QMouseEvent*>(event)->buttons() & Qt::LeftButton) == 0)
+        return QWidget::eventFilter(watched, event);
+    const QPoint moved = static_cast<QMouseEvent*>(event)->position().toPoint() - pressedAt_;
+    const auto row = std::find_if(rows_.begin(), rows_.end(),
+                                  [&](const Row& one) { return one.run == watched; });
+    const PullFinding* now = pull();
+    const PulledRun* run = row == rows_.end() || now == nullptr ? nullptr : now->run(row->runId);
+    if (run == nullptr || run->there || moved.manhattanLength() < QApplication::startDragDistance())
+        return QWidget::eventFilter(watched, event);
+    auto* dragged = new QMimeData;
+    dragged->setData(QLatin1String(draggedRun), QByteArray::fromStdString(row->runId));
+    auto* drag = new QDrag(this);
+    drag->setPixmap(row->run->grab());
+    drag->setMimeData(dragged);
+    drag->exec(Qt::CopyAction);
+    return true;
 }
 
 } // namespace burin

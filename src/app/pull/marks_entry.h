@@ -21,6 +21,10 @@ signals:
     /// All of it is typed: on to the next.
     void finished();
 
+protected:
+    /// A run is drawn by its name.
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
     struct Row {
         std::string runId;
@@ -48,6 +52,7 @@ private:
     QList<QWidget*> heads_;
     std::vector<Row> rows_;
     std::vector<std::string> runIds_; ///< of the rows
+    QPoint pressedAt_;
 };
 
 } // namespace burin

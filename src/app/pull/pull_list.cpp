@@ -2,7 +2,10 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
+#include <QDrag>
+#include <QDragEnterEvent>
 #include <QKeyEvent>
+#include <QMimeData>
 #include <QPainter>
 #include <QScrollBar>
 
@@ -77,7 +80,28 @@ QVariant PullsModel::data(const QModelIndex& index, int role) const {
 Qt::ItemFlags PullsModel::flags(const QModelIndex& index) const {
     if (!index.isValid() || row(index.row()).pull < 0)
         return Qt::ItemIsEnabled;
-    return Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+    const auto findings = session_.jobFindings();
+    const auto at = static_cast<std::size_t>(row(index.row()).pull);
+    const bool open = findings && at < findings->pulls.pulls.size() &&
+                      findings->pulls.pulls[at].state == PullState::Planned;
+    return Qt::ItemIsEnabled | Qt::ItemIsSelectable |
+           (open ? Qt::ItemIsDragEnabled : Qt::NoItemFlags);
+}
+
+QMimeData* PullsModel::mimeData(const QModelIndexList& indexes) const {
+    const auto findings = session_.jobFindings();
+    auto* out = new QMimeData;
+    for (const auto& index : indexes) {
+        const auto at = static_cast<std::size_t>(row(index.row()).pull);
+        if (findings && at < findings->pulls.pulls.size())
+            out->setData(QLatin1String(draggedPull),
+                         QByteArray::fromStdString(findings->pulls.pulls[at].runs.front().runId));
+    }
+    return out;
+}
+
+QStringList PullsModel::mimeTypes() const {
+    return {QLatin1String(draggedPull)};
 }
 
 QSize PullsDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
@@ -191,6 +215,9 @@ PullList::PullList(Session& session, QWidget* parent)
     setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFrameShape(QFrame::NoFrame);
+    setDragEnabled(true);
+    setAcceptDrops(true);
+    setDropIndicatorShown(false);
     connect(selectionModel(), &QItemSelectionModel::currentChanged, this,
             [this](const QModelIndex& now) { choose(now); });
     connect(&Theme::instance(), &Theme::changed, this, [this] { scheduleDelayedItemsLayout(); });
@@ -236,6 +263,114 @@ void PullList::keyPressEvent(QKeyEvent* event) {
         emit opened();
     else
         QListView::keyPressEvent(event);
+}
+
+const PullFinding* PullList::pullAt(int row) const {
+    const auto findings = session_.jobFindings();
+    if (!findings || row < 0 || row >= model_->rowCount() || model_->row(row).pull < 0)
+        return nullptr;
+    const auto at = static_cast<std::size_t>(model_->row(row).pull);
+    return at < findings->pulls.pulls.size() ? &findings->pulls.pulls[at] : nullptr;
+}
+
+std::optional<PullList::Landing> PullList::landing(const QDropEvent& event) const {
+    const QModelIndex index = indexAt(event.position().toPoint());
+    const PullFinding* onto = pullAt(index.row());
+    if (onto == nullptr || onto->state == PullState::Pulled)
+        return std::nullopt;
+    const bool pull = event.mimeData()->hasFormat(QLatin1String(draggedPull));
+    const QByteArray id = event.mimeData()->data(QLatin1String(pull ? draggedPull : draggedRun));
+    if (id.isEmpty() || onto->run(id.toStdString()) != nullptr)
+        return std::nullopt;
+    Landing out{index.row(), Where::Into};
+    if (pull) {
+        const QRect box = visualRect(index);
+        const double down = (event.position().y() - box.top()) / box.height();
+        out.where = down < 0.3 ? Where::Before : down > 0.7 ? Where::After : Where::Into;
+    }
+    return out;
+}
+
+void PullList::land(std::optional<Landing> where) {
+    if (where == landing_)
+        return;
+    landing_ = where;
+    viewport()->update();
+}
+
+/// Under the pointer goes its number alone: where it comes down is seen beside it.
+void PullList::startDrag(Qt::DropActions) {
+    const QModelIndex index = currentIndex();
+    const PullFinding* pull = pullAt(index.row());
+    if (pull == nullptr || (model_->flags(index) & Qt::ItemIsDragEnabled) == 0)
+        return;
+    const auto& theme = Theme::instance();
+    const QString text = QString::number(model_->row(index.row()).pull + 1);
+    QPixmap picture(theme.px(34), theme.px(24));
+    picture.fill(theme.tokens().copperSoft);
+    QPainter p(&picture);
+    p.setFont(theme.bold());
+    p.setPen(theme.tokens().ink);
+    p.drawText(picture.rect(), Qt::AlignCenter, text);
+    p.end();
+    auto* drag = new QDrag(this);
+    drag->setMimeData(model_->mimeData({index}));
+    drag->setPixmap(picture);
+    drag->setHotSpot({-theme.px(12), theme.px(12)});
+    drag->exec(Qt::CopyAction);
+}
+
+void PullList::dragEnterEvent(QDragEnterEvent* event) {
+    // It is told over each row whether it may come down there.
+    if (event->mimeData()->hasFormat(QLatin1String(draggedRun)) ||
+        event->mimeData()->hasFormat(QLatin1String(draggedPull)))
+        event->acceptProposedAction();
+}
+
+void PullList::dragMoveEvent(QDragMoveEvent* event) {
+    QListView::dragMoveEvent(event); // scrolls at the edges
+    land(landing(*event));
+    event->setAccepted(landing_.has_value());
+}
+
+void PullList::dragLeaveEvent(QDragLeaveEvent* event) {
+    QListView::dragLeaveEvent(event);
+    land(std::nullopt);
+}
+
+void PullList::dropEvent(QDropEvent* event) {
+    const auto where = landing(*event);
+    land(std::nullopt);
+    stopAutoScroll();
+    setState(NoState);
+    if (!where)
+        return event->ignore();
+    event->setDropAction(Qt::CopyAction); // nothing is taken out of the list by the view
+    event->accept();
+    const QString onto = q(pullAt(where->row)->runs.front().runId);
+    const auto* dropped = event->mimeData();
+    if (!dropped->hasFormat(QLatin1String(draggedPull)))
+        return emit runDropped(QString::fromUtf8(dropped->data(QLatin1String(draggedRun))), onto);
+    const QString id = QString::fromUtf8(dropped->data(QLatin1String(draggedPull)));
+    if (where->where == Where::Into)
+        emit pullDropped(id, onto);
+    else
+        emit pullPlaced(id, onto, where->where == Where::After);
+}
+
+void PullList::paintEvent(QPaintEvent* event) {
+    QListView::paintEvent(event);
+    if (!landing_)
+        return;
+    QPainter p(viewport());
+    const QRectF box = visualRect(model_->index(landing_->row));
+    p.setPen(QPen(Theme::instance().tokens().copper, 2));
+    if (landing_->where == Where::Into)
+        p.drawRect(box.adjusted(1, 1, -1, -1));
+    else
+        p.drawLine(landing_->where == Where::Before
+                       ? QLineF(box.left(), box.top() + 1, box.right(), box.top() + 1)
+                       : QLineF(box.left(), box.bottom() - 1, box.right(), box.bottom() - 1));
 }
 
 } // namespace burin

@@ -6,24 +6,12 @@
 #include "app/pull/pull_words.h"
 
 #include <QHBoxLayout>
-#include <QScrollArea>
 #include <QShortcut>
 
 namespace burin {
 namespace {
 
 constexpr int mostCures = 3;
-
-QScrollArea* scrolled(QWidget* widget) {
-    auto* out = new QScrollArea;
-    out->setWidgetResizable(true);
-    out->setFrameShape(QFrame::NoFrame);
-    out->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    out->viewport()->setAutoFillBackground(false);
-    out->setWidget(widget);
-    widget->setAutoFillBackground(false);
-    return out;
-}
 
 } // namespace
 
@@ -71,6 +59,9 @@ PullStage::PullStage(Session& session, QWidget* parent)
     all->addLayout(row, 1);
     connect(list_, &PullList::moved, this, &PullStage::move);
     connect(list_, &PullList::runMoved, this, &PullStage::moveRun);
+    connect(list_, &PullList::runDropped, this, &PullStage::moveRunTo);
+    connect(list_, &PullList::pullDropped, this, &PullStage::joinBy);
+    connect(list_, &PullList::pullPlaced, this, &PullStage::placeBy);
     connect(list_, &PullList::opened, marks_, &MarksEntry::focusFirst);
     const auto on = [this](const QString& keys, auto slot) {
         connect(new QShortcut(QKeySequence(keys), this), &QShortcut::activated, this, slot);
@@ -79,7 +70,8 @@ PullStage::PullStage(Session& session, QWidget* parent)
     on(tr("Ctrl+B"), [this] { newBox_->setFocus(Qt::ShortcutFocusReason); });
     list_->setToolTip(
         tr("Enter or Ctrl+M types its marks; Alt+Up and Alt+Down do it earlier or later; Alt+Left "
-           "and Alt+Right put the chosen run into the pull before or behind"));
+           "and Alt+Right put the chosen run into the pull before or behind. By mouse: draw a pull "
+           "between two others, or onto one to go with it; draw a run onto it by its name"));
     connect(marks_, &MarksEntry::finished, this, &PullStage::nextPull);
     for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
         connect(&session, signal, this, [this] { refresh(); });
@@ -99,7 +91,7 @@ QWidget* PullStage::makeBoxes() {
     newBox_->setPlaceholderText(tr("Add: A1 cat6-utp blue 305 m, 2 ft marks up, 0412"));
     newBox_->setToolTip(
         tr("Name, cable, colour, what it holds, its marks, and the mark at its free "
-           "end now (Ctrl+B)"));
+           "end now (Ctrl+B). Or its name, the word print, and what its jacket says"));
     connect(bars_, &BoxBars::chosen, this, &PullStage::typeOver);
     connect(newBox_, &QLineEdit::returnPressed, this, &PullStage::keepBox);
     auto* line = new QHBoxLayout;
@@ -113,7 +105,7 @@ QWidget* PullStage::makeBoxes() {
             showWorking(this, boxesWorking(*plan(), session_.job()));
     });
     panel->body()->addLayout(line);
-    panel->body()->addWidget(scrolled(bars_), 1);
+    panel->body()->addWidget(scrolled(bars_, this), 1);
     panel->body()->addWidget(newBox_);
     return panel;
 }
@@ -139,7 +131,7 @@ QWidget* PullStage::makeSheet() {
     lines->addWidget(notes_);
     lines->addWidget(cautions_);
     lines->addStretch(1);
-    sheet_->body()->addWidget(scrolled(inside), 1);
+    sheet_->body()->addWidget(scrolled(inside, this), 1);
     working_->setObjectName(QStringLiteral("pullWorking"));
     otherEnd_->setObjectName(QStringLiteral("otherEnd"));
     lubricate_->setObjectName(QStringLiteral("lubricate"));

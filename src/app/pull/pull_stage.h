@@ -1,9 +1,11 @@
 #pragma once
 #include "app/frame/panel.h"
+#include "app/frame/save_dialog.h"
 #include "app/frame/stage.h"
 #include "app/pull/box_bars.h"
 #include "app/pull/marks_entry.h"
 #include "app/pull/pull_list.h"
+#include "files/pull_print.h"
 
 namespace burin {
 
@@ -26,11 +28,18 @@ private:
     void showCures();
     void keepBox();
     void typeOver(const QString& boxId);
-    void print(const QString& what, const std::function<std::string()>& bytes);
+    [[nodiscard]] std::vector<SaveKind>
+    onPaper(const std::function<std::string(PaperSize)>& bytes) const;
+    void print(const QString& title, const std::vector<SaveKind>& kinds);
+    void printLabels();
     void showMaterials();
     QWidget* makePrints();
     void move(int by);
+    void place(std::size_t at, std::size_t to);
+    void placeBy(const QString& runId, const QString& ofPull, bool after);
     void moveRun(int by);
+    void moveRunTo(const QString& runId, const QString& ofPull);
+    void joinBy(const QString& runId, const QString& ofPull);
     void join();
     void change(const QString& title, const std::function<void(Pull&)>& change);
     void commit(const Outcome<Edit>& edit);

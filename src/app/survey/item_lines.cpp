@@ -2,7 +2,7 @@
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
 #include "core/base/lookup.h"
-#include "core/edit/pull_edit.h"
+#include "core/edit/box_line.h"
 #include "core/edit/typed_field.h"
 #include "core/job/row_at.h"
 

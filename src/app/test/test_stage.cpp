@@ -6,7 +6,6 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QMimeData>
-#include <QScrollArea>
 
 namespace burin {
 namespace {
@@ -71,14 +70,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
     lines->insertWidget(1, ours_);
     lines->addLayout(history_);
     lines->addStretch();
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->viewport()->setAutoFillBackground(false);
-    scroll->setWidget(seen);
-    seen->setAutoFillBackground(false);
-    notesPanel_->body()->addWidget(scroll, 1);
+    notesPanel_->body()->addWidget(scrolled(seen, this), 1);
     auto* plotPanel = new Panel({}, this);
     plotPanel->body()->addWidget(plot_);
     unitPanel_->hide();

@@ -51,16 +51,35 @@ int offsetMinutes(Digits& d) {
     return west ? -minutes : minutes;
 }
 
-} // namespace
-
-std::optional<std::int64_t> utcMs(std::string_view text) {
+/// "2026-11-26" at the front; a day that the calendar does not have is not ok().
+std::chrono::year_month_day dateAhead(Digits& d) {
     using namespace std::chrono;
-    Digits d{text};
     const int y = d.number(4, 1, 9999);
     d.need("-");
     const int m = d.number(2, 1, 12);
     d.need("-");
     const int day = d.number(2, 1, 31);
+    return {year{y}, month{static_cast<unsigned>(m)}, std::chrono::day{static_cast<unsigned>(day)}};
+}
+
+} // namespace
+
+std::optional<std::chrono::sys_days> calendarDay(std::string_view text) {
+    Digits d{text};
+    const auto date = dateAhead(d);
+    if (!d.good || !d.left.empty() || !date.ok())
+        return std::nullopt;
+    return std::chrono::sys_days(date);
+}
+
+std::string dayText(std::chrono::sys_days day) {
+    return utcText(std::chrono::milliseconds(day.time_since_epoch()).count()).substr(0, 10);
+}
+
+std::optional<std::int64_t> utcMs(std::string_view text) {
+    using namespace std::chrono;
+    Digits d{text};
+    const auto date = dateAhead(d);
     d.need("Tt ");
     const int hour = d.number(2, 0, 23);
     d.need(":");
@@ -68,8 +87,6 @@ std::optional<std::int64_t> utcMs(std::string_view text) {
     const int second = d.take(":") ? d.number(2, 0, 60) : 0;
     const int ms = d.take(".,") ? fractionMs(d) : 0;
     const int east = offsetMinutes(d);
-    const year_month_day date{year{y}, month{static_cast<unsigned>(m)},
-                              std::chrono::day{static_cast<unsigned>(day)}};
     if (!d.good || !d.left.empty() || !date.ok())
         return std::nullopt;
     const auto at = sys_days{date} + hours{hour} + minutes{minute - east} + seconds{second};

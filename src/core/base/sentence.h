@@ -84,6 +84,9 @@ inline Quantity asMegahertz(double mhz) {
 inline Quantity asNewton(double newton, int places = 0) {
     return {Quantity::Of::Newton, newton, places};
 }
+inline Quantity asShare(double share) {
+    return {Quantity::Of::Share, share};
+}
 inline Quantity asMoney(double amount, std::string currency) {
     return {Quantity::Of::Money, amount, 2, std::move(currency)};
 }

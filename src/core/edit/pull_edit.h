@@ -5,22 +5,6 @@
 
 namespace burin {
 
-/// A box or reel from a typed line, its name first, then in any order its cable by id, its colour,
-/// what it holds, its marks and the mark at its free end: "A1 cat6-utp blue 305 m, 2 ft marks up,
-/// 0412", "reel R1 coax-s6 152 m 1 m marks down 0980". Without a length it holds what a new box
-/// does; without marks they are 2 ft apart and rise. Refused with the column: no name or cable, a
-/// name that a box has, no mark at the free end, a word that is not understood.
-Outcome<Box> readBox(std::string_view text, const Job& job, const Catalogue& catalogue);
-/// A box typed over: what the line does not say is as it was. With the word "gone" nothing more
-/// comes from it.
-Outcome<Edit> retypedBox(std::string_view text, const std::string& boxId, const Job& job,
-                         const Catalogue& catalogue);
-/// Colours of jackets by kind of run, "data blue, television black"; empty: none.
-Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalogue& catalogue);
-std::string coloursText(const Job& job, const Catalogue& catalogue);
-/// The line `readBox` reads back.
-std::string boxText(const Box& box);
-
 /// Cables that go together: a row of the job, or those that nobody put together.
 struct PullOf {
     std::string id; ///< of the row; empty: there is none yet
@@ -51,7 +35,8 @@ Edit orderedPulls(const Job& job, const std::vector<PullOf>& inOrder);
 /// The pull as its row, kept together if nobody did, changed by `change`.
 Edit changedPull(const Job& job, const PullOf& pull, const std::string& title,
                  const std::function<void(Pull&)>& change);
-/// Nobody has put it together any more: it is planned anew. What is pulled stays.
+/// Nobody has put it together any more: it is planned anew. What is pulled, or
+/// has a mark already, stays.
 Edit releasedPull(const Job& job, const PullOf& pull);
 
 } // namespace burin

@@ -1,7 +1,7 @@
 #include "core/finding/days.h"
+#include "core/base/moment.h"
 #include "core/units/render.h"
 #include <algorithm>
-#include <chrono>
 #include <map>
 #include <set>
 
@@ -20,24 +20,6 @@ constexpr Wording earlier{"days.earlier", "Begun on {0} it is done on {1}"};
 
 constexpr int mostMorePeople = 3;
 
-std::optional<sys_days> dayOf(const std::string& date) {
-    if (date.size() != 10 || date[4] != '-' || date[7] != '-' ||
-        date.find_first_not_of("0123456789-") != std::string::npos)
-        return std::nullopt;
-    const std::chrono::year_month_day out{
-        std::chrono::year(std::stoi(date.substr(0, 4))),
-        std::chrono::month(static_cast<unsigned>(std::stoi(date.substr(5, 2)))),
-        std::chrono::day(static_cast<unsigned>(std::stoi(date.substr(8, 2))))};
-    if (!out.ok())
-        return std::nullopt;
-    return sys_days(out);
-}
-std::string textOf(sys_days day) {
-    const std::chrono::year_month_day date(day);
-    const auto two = [](unsigned value) { return (value < 10 ? "0" : "") + std::to_string(value); };
-    return std::to_string(static_cast<int>(date.year())) + "-" +
-           two(static_cast<unsigned>(date.month())) + "-" + two(static_cast<unsigned>(date.day()));
-}
 bool isWorkday(sys_days day) {
     return std::chrono::weekday(day).iso_encoding() <= 5;
 }
@@ -142,7 +124,7 @@ public:
                 if (out.empty() || out.back().minutes >= most - 1e-6) {
                     if (!out.empty())
                         day = nextWorkday(day + days(1));
-                    out.push_back({textOf(day), 0, most, {}});
+                    out.push_back({dayText(day), 0, most, {}});
                 }
                 WorkDay& now = out.back();
                 const double room = most - now.minutes;
@@ -150,7 +132,7 @@ public:
                 if (one.what == DayWork::What::Pull && one.minutes > room && one.minutes <= most &&
                     now.minutes > 0) {
                     day = nextWorkday(day + days(1));
-                    out.push_back({textOf(day), 0, most, {}});
+                    out.push_back({dayText(day), 0, most, {}});
                     continue;
                 }
                 DayWork part = one;
@@ -195,24 +177,14 @@ doneBy(const std::vector<WorkDay>& laid) {
 
 } // namespace
 
-int weekdayOf(const std::string& date) {
-    const auto day = dayOf(date);
-    return day ? static_cast<int>(std::chrono::weekday(*day).iso_encoding()) : 0;
-}
-
-std::string daysAfter(const std::string& date, int count) {
-    const auto day = dayOf(date);
-    return day ? textOf(*day + days(count)) : date;
-}
-
 Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
                           const std::vector<Closing>& closings, const std::string& today) {
-    const auto now = dayOf(today);
+    const auto now = calendarDay(today);
     if (!now)
         return refuse(
             faultOf(sentence(theDay), sentence(noDate, asText(today)), sentence(writeDate)));
     DayPlan out;
-    const auto starts = dayOf(job.info.pull.startsOn);
+    const auto starts = calendarDay(job.info.pull.startsOn);
     Hands hands{job.info.pull.crew, job.info.pull.hoursADay,
                 starts && *starts > *now ? *starts : *now};
     const Layer layer(job, catalogue, plan, closings);
@@ -256,7 +228,7 @@ Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const Pull
             Hands other = hands;
             other.from = *now;
             tryHands(other, [&](const std::string& done) {
-                return sentence(earlier, asDay(textOf(nextWorkday(*now))), asDay(done));
+                return sentence(earlier, asDay(dayText(nextWorkday(*now))), asDay(done));
             });
         }
         out.late.push_back(std::move(late));

@@ -44,9 +44,4 @@ struct DayPlan {
 Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
                           const std::vector<Closing>& closings, const std::string& today);
 
-/// The day of the week, 1 Monday … 7 Sunday; 0: no date.
-int weekdayOf(const std::string& date);
-/// So many days later.
-std::string daysAfter(const std::string& date, int days);
-
 } // namespace burin

@@ -149,9 +149,9 @@ bool findSystems(const Job& job, const JobReads& reads, const Catalogue& catalog
 
 void findPulls(const Job& kept, const Job& laid, const Catalogue& catalogue, const SitePlan& site,
                const std::string& today, JobFindings& out) {
-    out.pulls = planPulls(kept, catalogue, site);
-    if (auto days = planDays(kept, catalogue, out.pulls, out.closings, today))
-        out.days = std::move(*days);
+    out.pulls = planPulls(kept, catalogue, site, out.closings);
+    if (auto planned = planDays(kept, catalogue, out.pulls, out.closings, today))
+        out.days = std::move(*planned);
     for (const auto& run : kept.runs)
         if (auto check = checkPulled(kept, laid, run, catalogue, site, out.pulls))
             out.pulled.push_back(std::move(*check));

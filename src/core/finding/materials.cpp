@@ -5,14 +5,20 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numbers>
 #include <set>
 
 namespace burin {
 namespace {
 
-constexpr double lubricantFromM = 30;
 constexpr std::size_t labelsARun = 4; ///< both ends, and each once more behind the cut
 
+/// How far a way turns at the middle one of three points.
+double turnRad(const PlanPoint& a, const PlanPoint& b, const PlanPoint& c) {
+    const double one = std::atan2(b.yM - a.yM, b.xM - a.xM);
+    const double two = std::atan2(c.yM - b.yM, c.xM - b.xM);
+    return std::abs(std::remainder(two - one, 2 * std::numbers::pi));
+}
 double whole(double value) {
     return std::ceil(value - 1e-9);
 }
@@ -152,8 +158,10 @@ private:
             if (!isClosed(way.kind))
                 continue;
             bushings += 2;
-            const std::size_t bends = way.points.size() > 2 ? way.points.size() - 2 : 0;
-            if (length > lubricantFromM || bends > 2)
+            double turned = 0;
+            for (std::size_t i = 2; i < way.points.size(); ++i)
+                turned += turnRad(way.points[i - 2], way.points[i - 1], way.points[i]);
+            if (wantsLubricant(length, turned))
                 add(MaterialLine::Of::Lubricant, id, "lubricant for " + name, true, length);
         }
         if (bushings > 0)
@@ -184,7 +192,7 @@ private:
         for (const auto& room : job_.rooms)
             if (const auto it = open.find(room.id); it != open.end())
                 add(MaterialLine::Of::Tape, room.id, "room tape of " + room.name, true,
-                    2 * work_.roundTapeM * static_cast<double>(it->second));
+                    2 * work_.roomTapeM * static_cast<double>(it->second));
         if (all > 0 && job_.info.pull.marking == MarkingSchool::NumberBoth)
             add(MaterialLine::Of::Label, {}, "labels", false,
                 static_cast<double>(labelsARun * all));

@@ -22,8 +22,8 @@ public:
     Drafter(const Job& job, const Catalogue& catalogue, const SitePlan& site,
             const std::vector<BoxStock>& stock)
         : job_(job), catalogue_(catalogue), site_(site), stock_(stock) {}
-    Drafts make() {
-        collect();
+    Drafts make(const std::vector<Closing>& closings) {
+        collect(closings);
         gather();
         groupTheRest();
         sortDrafts();
@@ -31,10 +31,9 @@ public:
     }
 
 private:
-    void collect() {
+    void collect(const std::vector<Closing>& closings) {
         std::map<std::string_view, std::pair<std::string, std::string>> closes;
-        const auto dated = closings(job_, site_, {}); // nearest first
-        for (const auto& closing : dated)
+        for (const auto& closing : closings) // nearest first
             for (const auto& runId : closing.behind)
                 closes.emplace(runId, std::pair(closing.closesOn, closing.name));
         std::map<std::string_view, int> rooms;
@@ -201,8 +200,8 @@ private:
 } // namespace
 
 Drafts makeDrafts(const Job& job, const Catalogue& catalogue, const SitePlan& site,
-                  const std::vector<BoxStock>& stock) {
-    return Drafter(job, catalogue, site, stock).make();
+                  const std::vector<BoxStock>& stock, const std::vector<Closing>& closings) {
+    return Drafter(job, catalogue, site, stock).make(closings);
 }
 
 } // namespace burin::pull_drafts

@@ -32,6 +32,6 @@ struct Drafts {
 };
 /// `stock` is the job's. What they hold points into the job, the catalogue and the site.
 Drafts makeDrafts(const Job& job, const Catalogue& catalogue, const SitePlan& site,
-                  const std::vector<BoxStock>& stock);
+                  const std::vector<BoxStock>& stock, const std::vector<Closing>& closings);
 
 } // namespace burin::pull_drafts

@@ -1,7 +1,7 @@
 #include "core/base/lookup.h"
 #include "core/finding/pull_drafts.h"
 #include "core/job/ports.h"
-#include "core/pull/box_plan.h"
+#include "core/pull/box_exact.h"
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -21,8 +21,8 @@ public:
     Planner(const Job& job, const Catalogue& catalogue, const SitePlan& site)
         : job_(job), catalogue_(catalogue), site_(site), stock_(stockOf(job)) {}
 
-    PullPlan plan() {
-        auto made = makeDrafts(job_, catalogue_, site_, stock_);
+    PullPlan plan(const std::vector<Closing>& closings) {
+        auto made = makeDrafts(job_, catalogue_, site_, stock_, closings);
         candidates_ = std::move(made.candidates);
         drafts_ = std::move(made.drafts);
         out_.left = std::move(made.left);
@@ -58,12 +58,13 @@ private:
         return out;
     }
     /// The last of the pulls that nobody put together, that share of them, in parts of so many.
-    [[nodiscard]] std::vector<Draft> inParts(double share, std::size_t most) const {
+    static std::vector<Draft> inParts(const std::vector<Draft>& drafts, double share,
+                                      std::size_t most) {
         std::vector<Draft> out;
         const auto from =
-            static_cast<std::size_t>(static_cast<double>(drafts_.size()) * (1 - share));
-        for (std::size_t d = 0; d < drafts_.size(); ++d) {
-            const Draft& draft = drafts_[d];
+            static_cast<std::size_t>(static_cast<double>(drafts.size()) * (1 - share));
+        for (std::size_t d = 0; d < drafts.size(); ++d) {
+            const Draft& draft = drafts[d];
             if (d < from || draft.row != nullptr || draft.there > 0) {
                 out.push_back(draft);
                 continue;
@@ -104,22 +105,24 @@ private:
         for (auto& box : all)
             box.begun = true;
         const std::size_t least = leastOpened(apart, all, rules);
+        const auto whole = drafts_;
+        double cost = costOf(whole.size(), plan);
         for (const auto& [share, most] :
              {std::pair(0.5, 3), {0.5, 1}, {0.75, 1}, {1.0, 2}, {1.0, 1}}) {
             if (plan.added.size() <= least)
                 break;
-            auto drafts = inParts(share, static_cast<std::size_t>(most));
+            auto drafts = inParts(whole, share, static_cast<std::size_t>(most));
             Wanted other = wantedBy(drafts);
             BoxPlan now = planBoxes(other.cables, atHand, rules);
-            if (costOf(drafts.size(), now) < costOf(drafts_.size(), plan) &&
-                (smaller_.empty() || costOf(drafts.size(), now) < costOf(smaller_.size(), plan))) {
-                plan = std::move(now);
-                wanted = std::move(other);
-                smaller_ = std::move(drafts);
-            }
+            const double then = costOf(drafts.size(), now);
+            if (then >= cost)
+                continue;
+            cost = then;
+            plan = std::move(now);
+            wanted = std::move(other);
+            drafts_ = std::move(drafts);
         }
-        if (!smaller_.empty())
-            drafts_ = std::move(smaller_);
+        plan = fewestBoxes(std::move(plan), wanted.cables, atHand, rules);
         boxAt_.assign(candidates_.size(), std::nullopt);
         out_.opened = plan.opened;
         out_.lowerBound = plan.lowerBound;
@@ -299,7 +302,6 @@ private:
     std::vector<Candidate> candidates_;
     std::vector<Draft> drafts_;
     std::vector<std::optional<std::size_t>> boxAt_; ///< by candidate
-    std::vector<Draft> smaller_;                    ///< drafts that want fewer new boxes
     std::vector<BoxAtHand> added_;
     PullPlan out_;
 };
@@ -353,7 +355,11 @@ std::optional<double> plannedPullM(const JobInfo& info, const Run& run, const Si
 }
 
 PullPlan planPulls(const Job& job, const Catalogue& catalogue, const SitePlan& site) {
-    return Planner(job, catalogue, site).plan();
+    return planPulls(job, catalogue, site, closings(job, site, {}));
+}
+PullPlan planPulls(const Job& job, const Catalogue& catalogue, const SitePlan& site,
+                   const std::vector<Closing>& closings) {
+    return Planner(job, catalogue, site).plan(closings);
 }
 
 } // namespace burin

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/sentence.h"
-#include "core/finding/site_finding.h"
+#include "core/finding/closing.h"
 #include "core/pull/pull_way.h"
 #include "core/pull/stock.h"
 
@@ -22,9 +22,6 @@ struct PulledRun {
 
 enum class PullState { Planned, Begun, Pulled };
 inline constexpr auto pullStateWords = wordsOf<PullState>("planned", "begun", "pulled");
-
-/// Why a way cannot be told.
-enum class Unknown { None, NoWay, NoWeight, NoLimit };
 
 /// Cables that go together.
 struct PullFinding {
@@ -96,6 +93,9 @@ struct PullPlan {
 /// Plans the pulls of a job. What is pulled stands; what somebody put together stays together; the
 /// rest is grouped by its ways and given boxes. `job` is as kept, not as laid. Pure.
 PullPlan planPulls(const Job& job, const Catalogue& catalogue, const SitePlan& site);
+/// With what will be closed, where that is known already.
+PullPlan planPulls(const Job& job, const Catalogue& catalogue, const SitePlan& site,
+                   const std::vector<Closing>& closings);
 
 /// What is pulled for a run: its way with everything that is left and cut off, or what was typed
 /// and what is cut off; none: nobody knows.

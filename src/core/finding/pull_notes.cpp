@@ -1,14 +1,12 @@
 #include "core/base/lookup.h"
 #include "core/finding/pull_finding.h"
+#include "core/finding/site_matters.h"
 #include <algorithm>
-#include <numbers>
 
 namespace burin {
 namespace {
 
 constexpr double behindCutM = 0.3;
-constexpr double lubricantFromM = 30; ///< of conduit
-constexpr double rightAngle = 89 * std::numbers::pi / 180;
 
 constexpr Wording ladder{"pull.ladder", "Ladder at {0}: foot it, and three points of contact"};
 constexpr Wording above{"pull.above-ceiling",
@@ -35,6 +33,8 @@ constexpr Wording helpers{"pull.helpers",
                           "{0} {0?bend|bends} in the open: a helper at each, or rollers"};
 constexpr Wording numberBoth{"pull.number-both",
                              "Number both ends now, and again {0} behind the cut"};
+constexpr Wording fill{"pull.fill",
+                       "{0}: {1} full when all is in, at most {2} with {3} {3?cable|cables}"};
 constexpr Wording noWeight{"pull.no-weight",
                            "No force is told: {0} has no weight in the catalogue"};
 constexpr Wording noLimit{"pull.no-limit", "What {0} bears is in its own sheet: not judged"};
@@ -85,7 +85,7 @@ private:
             const Pathway* way = byId(job_.pathways, f.pathwayId);
             const Surface* surface = byId(job_.surfaces, f.surfaceId);
             if (f.matter == SiteMatter::Separation || f.matter == SiteMatter::Crossing)
-                add(true, sentence(mains, asText(way == nullptr ? "the way" : way->name)));
+                add(true, sentence(mains, asText(way == nullptr ? "the way" : nameOf(*way))));
             else if (f.matter == SiteMatter::Fire && surface != nullptr)
                 add(true, sentence(fire, asText(surface->name)));
         }
@@ -103,7 +103,7 @@ private:
                                  : point.why == BreakPoint::Why::Bends ? breakBends
                                                                        : breakForce;
             add(false, sentence(why, asMetres(point.atM),
-                                asText(way == nullptr ? std::string("the open") : way->name),
+                                asText(way == nullptr ? std::string("the open") : nameOf(*way)),
                                 asMetres(mostStraightM, 0)));
         }
         if (pull_.overLimit())
@@ -120,10 +120,17 @@ private:
             else if (part.kind == PullPart::Kind::Bend)
                 ++openBends;
         }
-        if (closedM > lubricantFromM || turned > 2 * rightAngle)
+        if (wantsLubricant(closedM, turned))
             add(false, sentence(lubricant, asMetres(closedM)));
         if (pull_.bushings > 0)
             add(false, sentence(bushings, asCount(pull_.bushings)));
+        for (const auto& one : site_.fills)
+            if (const Pathway* way = byId(job_.pathways, one.pathwayId);
+                way != nullptr &&
+                std::any_of(pull_.way.begin(), pull_.way.end(),
+                            [&](const auto& part) { return part.pathwayId == one.pathwayId; }))
+                add(false, sentence(fill, asText(nameOf(*way)), asShare(one.share),
+                                    asShare(one.mayShare), asCount(one.cables)));
         if (openBends > 0)
             add(false, sentence(helpers, asCount(openBends)));
         if (job_.info.pull.marking == MarkingSchool::NumberBoth)

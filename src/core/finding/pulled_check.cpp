@@ -57,7 +57,6 @@ public:
         }
         if (route_ != nullptr) {
             out_.needM = route_->linkM;
-            out_.wayM = route_->routeM;
             spares = {route_->nearSpareM, route_->linkM - route_->routeM - route_->nearSpareM};
         } else if (!run_.followsPlan && run_.lengthM() > 0) {
             out_.needM = run_.lengthM();

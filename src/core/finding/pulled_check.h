@@ -20,7 +20,6 @@ struct PulledCheck {
     double linkM = 0;             ///< what stays between its ends
     double plannedM = 0;          ///< what was to be pulled; 0: nobody knows
     std::optional<double> needM;  ///< between its ends: way and dressing; none: nobody knows
-    double wayM = 0;              ///< of that the way alone; 0: not known
     End end = End::Near;          ///< where its box stood, and so where it lacks
     double dressingM = 0;         ///< that was to stay at that end beyond the way
     double lacksM = 0;            ///< of what is needed; 0: nothing

@@ -65,11 +65,20 @@ struct SiteFinding {
     std::string title, reason, cure, caution, source;
 };
 
+/// How full a conduit is where most lies in it, with every run that leads through it.
+struct WayFill {
+    std::string pathwayId;
+    std::size_t cables = 0;
+    double share = 0;    ///< of its inside, 0.4 is 40 %
+    double mayShare = 0; ///< so many may fill
+};
+
 /// Everything the plan tells: pure, from job and catalogue.
 struct SitePlan {
     std::shared_ptr<const WayGraph> graph;
     std::vector<RunRoute> routes; ///< of runs with both ends on the plan, in the job's order
     std::vector<SiteFinding> findings;
+    std::vector<WayFill> fills; ///< of the ways with a bore that something leads through
     [[nodiscard]] const RunRoute* route(std::string_view runId) const;
     std::map<std::string, std::size_t, std::less<>> routeOf;
 };

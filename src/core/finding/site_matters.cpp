@@ -37,9 +37,10 @@ namespace {
 
 class Finder {
 public:
-    Finder(const Job& job, const Catalogue& catalogue, const SitePlan& plan)
+    Finder(const Job& job, const Catalogue& catalogue, const SitePlan& plan,
+           std::vector<WayFill>& fills)
         : job_(job), catalogue_(catalogue), plan_(plan), uses_(plan.graph->pathways.size()),
-          mains_(job, catalogue, plan) {
+          mains_(job, catalogue, plan), fills_(fills) {
         std::map<std::string_view, const Run*> runs;
         for (const auto& run : job.runs)
             runs[run.id] = &run;
@@ -145,6 +146,7 @@ private:
         const double inside = std::numbers::pi * *way.boreMm * *way.boreMm / 4;
         const double share = area / inside;
         const double may = count == 1 ? rule.oneShare : count == 2 ? rule.twoShare : rule.moreShare;
+        fills_.push_back({way.id, count, share, may});
         if (share <= may)
             return;
         f.matter = SiteMatter::Fill;
@@ -275,13 +277,14 @@ private:
     std::vector<OpenUse> open_;
     MainsMatters mains_;
     std::vector<SiteFinding> out_;
+    std::vector<WayFill>& fills_;
 };
 
 } // namespace
 
 std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
-                                      const SitePlan& plan) {
-    return Finder(job, catalogue, plan).find();
+                                      const SitePlan& plan, std::vector<WayFill>& fills) {
+    return Finder(job, catalogue, plan, fills).find();
 }
 
 } // namespace burin

@@ -82,7 +82,7 @@ void placeOn(SiteFinding& f, const Pathway& way, double fromM, double toM);
 
 /// Everything found along the routes of `plan`, the worst first.
 std::vector<SiteFinding> siteFindings(const Job& job, const Catalogue& catalogue,
-                                      const SitePlan& plan);
+                                      const SitePlan& plan, std::vector<WayFill>& fills);
 /// What is found of a run as a whole: its jacket, and whether it has a way at all.
 void addRunMatters(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out);
 

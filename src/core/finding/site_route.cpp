@@ -20,13 +20,6 @@ std::string legName(const RouteLeg& leg, const WayGraph& graph) {
     return way.name.empty() ? std::string(pathwayWord(way.kind)) : way.name;
 }
 
-const Pathway* pathwayOf(const RouteLeg& leg, const WayGraph& graph) {
-    const auto it = graph.pathwayIndex.find(leg.pathwayId);
-    return leg.pathwayId.empty() || it == graph.pathwayIndex.end()
-               ? nullptr
-               : &graph.pathways[static_cast<std::size_t>(it->second)];
-}
-
 WayEnd endAt(const Place& place, const WayGraph& graph) {
     return {place.floorId, place.at, graph.absoluteM(place.floorId, place.heightM), false};
 }
@@ -283,7 +276,7 @@ SitePlan planSite(const Job& job, const Catalogue& catalogue, const SitePlan* be
         }
         setStretches(route, graph);
     }
-    out.findings = siteFindings(job, catalogue, out);
+    out.findings = siteFindings(job, catalogue, out, out.fills);
     return out;
 }
 

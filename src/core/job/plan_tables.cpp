@@ -1,6 +1,6 @@
+#include "core/base/moment.h"
 #include "core/job/table_parts.h"
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 
 namespace burin {
@@ -42,17 +42,7 @@ Json pointJson(const PlanPoint& point) {
 
 std::string readDate(JsonObject& in, const std::string& key) {
     std::string text = in.stringOr(key, "");
-    bool good =
-        text.size() == 10 && text[4] == '-' && text[7] == '-' &&
-        std::count_if(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; }) == 8;
-    if (good) {
-        const std::chrono::year_month_day day{
-            std::chrono::year(std::stoi(text.substr(0, 4))),
-            std::chrono::month(static_cast<unsigned>(std::stoi(text.substr(5, 2)))),
-            std::chrono::day(static_cast<unsigned>(std::stoi(text.substr(8, 2))))};
-        good = day.ok();
-    }
-    if (!good && !text.empty())
+    if (!text.empty() && !calendarDay(text))
         in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
     return text;
 }

@@ -226,4 +226,34 @@ BoxPlan planBoxes(const std::vector<WantsBox>& cables, const std::vector<BoxAtHa
     return *best;
 }
 
+BoxPlan replanned(const BoxPlan& plan, std::vector<std::optional<std::size_t>> boxOf,
+                  const std::vector<WantsBox>& cables, const std::vector<BoxAtHand>& atHand,
+                  const BoxPlanRules& rules) {
+    BoxPlan out;
+    out.lowerBound = plan.lowerBound;
+    std::map<std::size_t, double> leftM; // of each box that is used
+    for (std::size_t i = 0; i < cables.size(); ++i)
+        if (boxOf[i]) {
+            const bool isNew = *boxOf[i] >= atHand.size();
+            leftM.try_emplace(*boxOf[i], isNew ? rules.newBoxM : atHand[*boxOf[i]].leftM)
+                .first->second -= cables[i].lengthM;
+        }
+    std::map<std::size_t, std::size_t> now; // new boxes, numbered again
+    for (const auto& [box, left] : leftM) {
+        const bool isNew = box >= atHand.size();
+        out.opened += isNew || !atHand[box].begun ? 1 : 0;
+        out.scrapM += left > nothing && left < rules.scrapM ? left : 0;
+        if (isNew) {
+            now[box] = atHand.size() + out.added.size();
+            out.added.push_back(plan.added[box - atHand.size()]);
+        }
+    }
+    for (auto& box : boxOf)
+        if (box && *box >= atHand.size())
+            box = now.at(*box);
+    out.boxOf = std::move(boxOf);
+    inOrder(out, cables, atHand);
+    return out;
+}
+
 } // namespace burin

@@ -49,5 +49,10 @@ std::size_t leastOpened(const std::vector<WantsBox>& cables, const std::vector<B
 /// are: not proven least where it is not. Deterministic. O(cables · boxes) a time.
 BoxPlan planBoxes(const std::vector<WantsBox>& cables, const std::vector<BoxAtHand>& atHand,
                   const BoxPlanRules& rules);
+/// The plan with other boxes: those that are not needed any more are not there, fresh ones are
+/// taken in the order they are needed.
+BoxPlan replanned(const BoxPlan& plan, std::vector<std::optional<std::size_t>> boxOf,
+                  const std::vector<WantsBox>& cables, const std::vector<BoxAtHand>& atHand,
+                  const BoxPlanRules& rules);
 
 } // namespace burin

@@ -17,13 +17,6 @@ struct Direction {
     double x = 0, y = 0, up = 0;
 };
 
-const Pathway* pathwayOf(const RouteLeg& leg, const WayGraph& graph) {
-    const auto it = graph.pathwayIndex.find(leg.pathwayId);
-    return leg.kind != RouteLeg::Kind::Along || it == graph.pathwayIndex.end()
-               ? nullptr
-               : &graph.pathways[static_cast<std::size_t>(it->second)];
-}
-
 /// The corners a leg passes, its ends with them.
 std::vector<Corner> cornersOf(const RouteLeg& leg, const Pathway* way) {
     std::vector<Corner> out{{leg.from, leg.fromHeightM}};
@@ -127,6 +120,11 @@ std::size_t cutConduits(const std::vector<RouteLeg>& legs, const WayGraph& graph
         if (const Pathway* way = pathwayOf(leg, graph); way != nullptr && isClosed(way->kind))
             seen.insert(way->id);
     return seen.size();
+}
+
+bool wantsLubricant(double closedM, double turnedRad) {
+    constexpr double mostTurn = (mostTurnDeg + 1) * std::numbers::pi / 180;
+    return closedM > mostStraightM || turnedRad > mostTurn;
 }
 
 } // namespace burin

@@ -17,7 +17,10 @@ struct PullFriction {
 std::vector<PullPart> pullWay(const std::vector<RouteLeg>& legs, const WayGraph& graph,
                               bool lubricated, const PullFriction& friction = {});
 
-/// Right angles and more in closed ways, whose ends want bushings where they are cut.
+/// How many closed ways it passes: both ends of each want a bushing where they are cut.
 std::size_t cutConduits(const std::vector<RouteLeg>& legs, const WayGraph& graph);
+
+/// Whether a closed way wants lubricant: over 30 m of it, or over two right angles.
+bool wantsLubricant(double closedM, double turnedRad);
 
 } // namespace burin

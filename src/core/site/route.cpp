@@ -229,6 +229,13 @@ private:
 
 } // namespace
 
+const Pathway* pathwayOf(const RouteLeg& leg, const WayGraph& graph) {
+    const auto it = graph.pathwayIndex.find(leg.pathwayId);
+    return leg.pathwayId.empty() || it == graph.pathwayIndex.end()
+               ? nullptr
+               : &graph.pathways[static_cast<std::size_t>(it->second)];
+}
+
 double Route::lengthM() const {
     double sum = 0;
     for (const auto& leg : legs)

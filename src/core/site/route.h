@@ -28,6 +28,9 @@ struct RouteLeg {
     double fromAtM = 0, toAtM = 0;         ///< Along: places on the pathway
 };
 
+/// The pathway a leg lies in, or nullptr.
+const Pathway* pathwayOf(const RouteLeg& leg, const WayGraph& graph);
+
 struct Route {
     std::vector<RouteLeg> legs; ///< from the first end to the last
     [[nodiscard]] double lengthM() const;
