@@ -114,6 +114,7 @@ TEST(Cards, figuresOfThoseThatArePublic) {
     EXPECT_FALSE(cardOf("plug-cat6", "cord28-cat6").fits) << "solid plug, stranded wire";
     EXPECT_FALSE(cardOf("f-compression", "coax-rg58").fits) << "50 Ω";
     EXPECT_FALSE(cardOf("conn-cat6", "coax-s6").fits) << "pairs on coax";
+    EXPECT_EQ(cardOf("conn-cat6", "coax-s6").card, nullptr);
 }
 
 TEST(Shape, liesToScaleWhereTheFiguresAreKnown) {

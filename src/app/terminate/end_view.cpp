@@ -79,7 +79,7 @@ double EndView::enlarged() const {
 }
 
 QSize EndView::sizeHint() const {
-    return {Theme::instance().px(600), Theme::instance().px(165)};
+    return {Theme::instance().px(600), Theme::instance().px(110)};
 }
 QSize EndView::minimumSizeHint() const {
     return {Theme::instance().px(320), Theme::instance().px(90)};
@@ -120,7 +120,7 @@ void EndView::paintCard(QPainter& p) const {
                         height() - box.top());
     p.setFont(theme.text());
     p.drawText(beside, Qt::TextWordWrap,
-               tr("Hold a bank card against the screen. Make this outline as large: drag its right "
+               tr("Hold a bank card against the screen. Make this outline as wide: drag its right "
                   "edge, or + and −, the arrows for a hair. Enter keeps it, Escape leaves it."));
 }
 

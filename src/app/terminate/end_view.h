@@ -15,7 +15,7 @@ public:
     void showEnd(const EndFinding& end, const std::shared_ptr<const Catalogue>& catalogue);
     void setTrueSize(bool trueSize);
     [[nodiscard]] bool trueSize() const { return trueSize_; }
-    /// Shows a bank card's outline to be made as large as a card held against the screen: by the
+    /// Shows a bank card's outline to be made as wide as a card held against the screen: by the
     /// arrow keys, + and −, or by its edge; Enter keeps it, Escape leaves it.
     void calibrate();
     [[nodiscard]] bool calibrating() const { return card_.has_value(); }

@@ -64,18 +64,21 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
     for (QWidget* widget : std::initializer_list<QWidget*>{nearEnd_, farEnd_, connector_, alike_})
         choice->addWidget(widget);
     choice->addStretch(1);
-    choice->addWidget(print_);
     auto* below = new QHBoxLayout;
     below->setSpacing(12);
     below->addWidget(makeSteps(), 4);
     below->addWidget(makeProofs(), 3);
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(16, 12, 16, 12);
-    all->setSpacing(8);
-    all->addLayout(head);
-    all->addLayout(choice);
-    all->addWidget(makeDrawing(), 1); // what a larger window has more goes to the drawing
-    all->addLayout(below);
+    all_ = new QVBoxLayout(this);
+    all_->setContentsMargins(16, 12, 16, 12);
+    all_->setSpacing(8);
+    all_->addLayout(head);
+    all_->addLayout(choice);
+    all_->addWidget(makeDrawing());
+    all_->addLayout(below);
+    // Never under the edge of what is scrolled.
+    carePanel_->setTone(Panel::Tone::Marginal);
+    carePanel_->body()->addWidget(care_);
+    all_->addWidget(carePanel_);
     connect(nearEnd_, &QPushButton::clicked, this, [this] {
         far_ = false;
         refresh();
@@ -104,6 +107,7 @@ QWidget* TerminateStage::makeDrawing() {
     line->addWidget(scale_, 1);
     line->addWidget(trueSize_);
     line->addWidget(calibrate_);
+    line->addWidget(print_);
     trueSize_->setObjectName(QStringLiteral("trueSize"));
     calibrate_->setObjectName(QStringLiteral("calibrate"));
     scale_->setObjectName(QStringLiteral("endScale"));
@@ -154,10 +158,6 @@ QWidget* TerminateStage::makeProofs() {
     auto* scroll = scrolled(inside, this);
     scroll->setMinimumHeight(40);
     panel->body()->addWidget(scroll, 1);
-    // Never under the edge of what is scrolled.
-    carePanel_->setTone(Panel::Tone::Marginal);
-    carePanel_->body()->addWidget(care_);
-    panel->body()->addWidget(carePanel_);
     return panel;
 }
 
@@ -244,6 +244,10 @@ void TerminateStage::showPins(const Run& run, const EndFinding& end) {
                             : wiringOf(*end.card.connection, session_.job());
     pins_->setVisible(wiring.has_value());
     pinsSaid_->setVisible(wiring.has_value());
+    // Drawing and steps: with pins under it the drawing wants more, and its steps are few.
+    constexpr int drawing = 2, steps = 3;
+    all_->setStretch(drawing, wiring ? 6 : 4);
+    all_->setStretch(steps, wiring ? 4 : 5);
     if (!wiring)
         return;
     const Service* service = session_.catalogue().service(run.serviceId);
@@ -330,6 +334,7 @@ void TerminateStage::showScale() {
     trueSize_->setToolTip(tr("As long as it is, to hold the cable against it"));
     trueSize_->setVisible(!view_->calibrating());
     calibrate_->setVisible(!view_->calibrating());
+    print_->setVisible(!view_->calibrating() && session_.current() != nullptr);
     if (view_->calibrating())
         scale_->setText(tr("A bank card is 85.60 × 53.98 mm (ISO/IEC 7810 ID-1)."));
     else if (view_->trueSize())

@@ -32,6 +32,7 @@ private:
     void adoptAlike();
     void print();
 
+    QVBoxLayout* all_ = nullptr;
     QLabel *headline_, *which_;
     QPushButton *nearEnd_, *farEnd_;
     QComboBox* connector_;

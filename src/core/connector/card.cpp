@@ -18,7 +18,8 @@ CardFinding findCard(const Connection& connection, const Cable& cable, const Cat
     out.fits = connection.fit && connection.kind == cable.kind && fits(out.fit);
     for (const auto& card : catalogue.cards) {
         const auto& ids = card.connectionIds;
-        if (std::find(ids.begin(), ids.end(), connection.id) != ids.end() && card.isFor(cable)) {
+        if (connection.kind == cable.kind &&
+            std::find(ids.begin(), ids.end(), connection.id) != ids.end() && card.isFor(cable)) {
             out.card = &card;
             break;
         }

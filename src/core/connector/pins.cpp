@@ -52,13 +52,17 @@ std::vector<PinRow> joined(const Joins& joins) {
 /// Pairs in the order of the colours, tip before ring; the first so many.
 std::vector<PinRow> binder(std::size_t pairs) {
     std::vector<PinRow> out;
+    const auto wire = [](std::string_view first, std::string_view second) {
+        std::string text(first);
+        return text.append("-").append(second);
+    };
     for (std::size_t pair = 0; pair < pairs; ++pair) {
-        const std::string tip(tips[pair / rings.size()]);
-        const std::string ring(rings[pair % rings.size()]);
+        const std::string_view tip = tips[pair / rings.size()];
+        const std::string_view ring = rings[pair % rings.size()];
         const std::string number = std::to_string(pair + 1);
-        out.push_back({std::to_string(2 * pair + 1), tip + "-" + ring, number, {}});
+        out.push_back({std::to_string(2 * pair + 1), wire(tip, ring), number, {}});
         out.push_back({std::to_string(2 * pair + 2),
-                       pairs > rings.size() ? ring + "-" + tip : ring,
+                       pairs > rings.size() ? wire(ring, tip) : std::string(ring),
                        number,
                        {}});
     }

@@ -188,6 +188,7 @@ BoxPlan fewestBoxes(BoxPlan plan, const std::vector<WantsBox>& cables,
             kind.solve(effort.mostNodes, boxOf);
         least += kind.least();
     }
+    glp_free_env(); // it keeps memory for each thread that ever asked
     plan.lowerBound = std::max(plan.lowerBound, least);
     if (boxOf == plan.boxOf)
         return plan;
