@@ -1,4 +1,4 @@
-#include "core/connector/end_shape.h"
+#include "core/finding/end_finding.h"
 #include "shipped.h"
 #include <fstream>
 #include <random>
@@ -140,19 +140,6 @@ TEST(Shape, liesToScaleWhereTheFiguresAreKnown) {
     EXPECT_TRUE(findShape({}).parts.empty());
 }
 
-TEST(Proof, judgedByItsRangeToWhatARuleShows) {
-    const CardProof pin{"pin", "pin beyond the nut's face", 1.6, 3.2, "typical"};
-    EXPECT_EQ(judgeProof(pin, 1.6), ProofState::Good);
-    EXPECT_EQ(judgeProof(pin, 3.2), ProofState::Good);
-    EXPECT_EQ(judgeProof(pin, 1.5), ProofState::TooShort);
-    EXPECT_EQ(judgeProof(pin, 3.3), ProofState::TooLong);
-    EXPECT_EQ(judgeProof(pin, {}), ProofState::NotMeasured);
-    const CardProof untwisted{"untwisted", "pairs untwisted", {}, 6, "typical"};
-    EXPECT_EQ(judgeProof(untwisted, 0), ProofState::Good);
-    EXPECT_EQ(judgeProof(untwisted, 6.2), ProofState::TooLong);
-    EXPECT_EQ(judgeProof({"seen", "seen", {}, {}, ""}, 3), ProofState::NotMeasured);
-}
-
 TEST(CardFile, eachWrongOneNamesItsPlaceAndWhatToDo) {
     const auto says = [](const std::string& from, const std::string& to, const char* words) {
         const std::string said = refusedAs(from, to);
@@ -221,4 +208,23 @@ TEST(Cards, lengthsReadInBothSystems) {
     EXPECT_EQ(rangeText({}, 13), "at most 13 mm · 0.51 in");
     EXPECT_EQ(rangeText(2, {}), "at least 2 mm · 0.08 in");
     EXPECT_EQ(rangeText({}, {}), "from the part's sheet");
+}
+
+/// An end is judged where it is: at the frequency of its service, and in its weather.
+TEST(Ends, fitAsTheyAreUsed) {
+    burin::Run run;
+    run.cableId = "coax-s6";
+    run.serviceId = "sat-if";
+    RunConnection near;
+    near.end = End::Near;
+    near.connectionId = "f-crimp";
+    run.connections = {near};
+    EXPECT_TRUE(findEnd(run, End::Near, shipped()).card.fits);
+    run.connections[0].outdoors = true;
+    EXPECT_FALSE(findEnd(run, End::Near, shipped()).card.fits) << "water creeps in";
+    const EndFinding far = findEnd(run, End::Far, shipped());
+    EXPECT_EQ(far.row, nullptr);
+    EXPECT_EQ(far.card.connection, usualConnection(shipped(), *shipped().cable("coax-s6")));
+    for (const auto& point : cardOf("f-crimp", "coax-s6").fit)
+        EXPECT_NE(point.what, "band") << "nobody asked for one";
 }

@@ -1,6 +1,6 @@
 #include "core/connector/pins.h"
 #include "core/measure/wire_map.h"
-#include <gtest/gtest.h>
+#include "shipped.h"
 #include <map>
 #include <set>
 
@@ -19,6 +19,30 @@ std::array<int, 8> inARow(const WireMap& a, const WireMap& b) {
     std::array<int, 8> out{};
     for (std::size_t i = 0; i < out.size(); ++i)
         out[i] = a.farPin[i] == 0 ? 0 : b.farPin[static_cast<std::size_t>(a.farPin[i] - 1)];
+    return out;
+}
+
+/// What a tester sees through a cord of that wiring, laid straight elsewhere; of a loop-back plug
+/// from the end it is not on.
+WireMap wireMapOf(Wiring wiring) {
+    WireMap out;
+    const auto rows = pinsOf(wiring);
+    const bool cord = wiring == Wiring::Crossover || wiring == Wiring::LeasedCrossover;
+    const bool loop = wiring == Wiring::Loopback || wiring == Wiring::LeasedLoopback;
+    char letter = 'a';
+    for (std::size_t i = 0; i < 8 && i < rows.size(); ++i) {
+        const std::size_t to =
+            rows[i].to.empty() ? 0 : static_cast<std::size_t>(std::stoi(rows[i].to));
+        if (cord)
+            out.farPin[i] = static_cast<int>(to);
+        else if (loop)
+            out.farPin[i] = 0; // nothing at the far end but what it is joined to
+        else
+            out.farPin[i] = rows[i].wire.empty() ? 0 : static_cast<int>(i) + 1;
+        if (loop && to > i + 1) {
+            out.shortGroup[i] = out.shortGroup[to - 1] = letter++;
+        }
+    }
     return out;
 }
 
@@ -125,4 +149,14 @@ TEST(Pins, twentyFivePairsEachOnce) {
         EXPECT_EQ(wiresOf(block),
                   (std::vector<std::string>{"white-blue", "blue", "white-orange", "orange",
                                             "white-green", "green", "white-brown", "brown"}));
+}
+
+TEST(Pins, orderOfTheJobWhereThereIsOne) {
+    const auto at = [](const char* id, bool a) { return wiringAt(*shipped().connection(id), a); };
+    EXPECT_EQ(at("conn-cat6", false), Wiring::T568B);
+    EXPECT_EQ(at("plug-cat6a", true), Wiring::T568A);
+    EXPECT_EQ(at("conn-cat7", true), Wiring::T568A);
+    EXPECT_EQ(at("block-66", true), Wiring::Block110);
+    EXPECT_EQ(at("screw", true), std::nullopt);
+    EXPECT_EQ(at("f-compression", true), std::nullopt);
 }

@@ -47,23 +47,25 @@ void EndView::setTrueSize(bool trueSize) {
 }
 
 void EndView::calibrate() {
-    card_ = lifePxPerMm();
+    card_ = known().pxPerMm;
     setFocus();
     update();
     emit scaleChanged();
 }
 
 bool EndView::measured() const {
-    return screen() != nullptr && screen_scale::measuredPxPerMm(*screen()).has_value();
+    return known().measured;
 }
 
-double EndView::lifePxPerMm() const {
-    constexpr double usual = 96 / 25.4;
-    return screen() == nullptr ? usual : screen_scale::pxPerMm(*screen());
+const EndView::Known& EndView::known() const {
+    if (const QScreen* now = screen(); now != known_.screen && now != nullptr)
+        known_ = {now, screen_scale::pxPerMm(*now),
+                  screen_scale::measuredPxPerMm(*now).has_value()};
+    return known_;
 }
 
 double EndView::drawnPxPerMm() const {
-    const double life = lifePxPerMm();
+    const double life = known().pxPerMm;
     if (trueSize_ || shape_.parts.empty())
         return life;
     const auto& theme = Theme::instance();
@@ -75,7 +77,7 @@ double EndView::drawnPxPerMm() const {
 }
 
 double EndView::enlarged() const {
-    return drawnPxPerMm() / lifePxPerMm();
+    return drawnPxPerMm() / known().pxPerMm;
 }
 
 QSize EndView::sizeHint() const {
@@ -131,10 +133,10 @@ void EndView::stretch(double pxPerMm) {
 }
 
 void EndView::endCalibration(bool keep) {
-    if (keep && screen() != nullptr)
-        screen_scale::keep(*screen(), *card_);
+    if (keep && screen() != nullptr && screen_scale::keep(*screen(), *card_))
+        trueSize_ = true;
+    known_ = {};
     card_.reset();
-    trueSize_ = trueSize_ || keep;
     update();
     emit scaleChanged();
 }

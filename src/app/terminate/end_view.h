@@ -45,7 +45,6 @@ protected:
     bool event(QEvent* event) override;
 
 private:
-    [[nodiscard]] double lifePxPerMm() const;
     [[nodiscard]] QRectF cardBox() const;
     void paintCard(QPainter& painter) const;
     void stretch(double pxPerMm);
@@ -56,6 +55,14 @@ private:
     bool trueSize_ = false;
     std::optional<double> card_; ///< px a mm while it is measured
     bool dragging_ = false;
+    /// What is kept of a screen, read when another shows it.
+    struct Known {
+        const QScreen* screen = nullptr;
+        double pxPerMm = 96 / 25.4;
+        bool measured = false;
+    };
+    [[nodiscard]] const Known& known() const;
+    mutable Known known_;
 };
 
 } // namespace burin

@@ -27,9 +27,8 @@ PinsView::PinsView(QWidget* parent) : QWidget(parent) {
     });
 }
 
-void PinsView::showPins(Wiring wiring, const std::vector<std::string>& used) {
+void PinsView::showPins(Wiring wiring) {
     rows_ = pinsOf(wiring);
-    used_ = used;
     QStringList texts;
     for (const auto& row : rows_)
         texts << (row.wire.empty() ? q(row.pin) : tr("%1 %2").arg(q(row.pin), q(row.wire)));
@@ -50,13 +49,11 @@ void PinsView::paintEvent(QPaintEvent*) {
     const double cell = std::min(theme.px(86) * 1.0, width() / static_cast<double>(rows_.size()));
     for (std::size_t i = 0; i < rows_.size(); ++i) {
         const PinRow& row = rows_[i];
-        const bool laid = used_.empty() || row.pair.empty() ||
-                          std::find(used_.begin(), used_.end(), row.pair) != used_.end();
         const QRectF box(cell * static_cast<double>(i), 0, cell - theme.px(4), theme.px(18));
         p.setPen(QPen(t.ink, 1));
         p.setBrush(Qt::NoBrush);
         const QString wire = q(row.wire);
-        if (!wire.isEmpty() && laid) {
+        if (!wire.isEmpty()) {
             const bool striped = wire.startsWith(QStringLiteral("white-"));
             p.fillRect(box, striped ? QColor(Qt::white) : wireColour(wire));
             if (striped)
@@ -71,10 +68,8 @@ void PinsView::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(box.left(), theme.px(20), box.width(), theme.px(20)), Qt::AlignCenter,
                    q(row.pin));
         p.setFont(theme.small());
-        p.setPen(laid ? t.ink : t.ink2);
-        const QString name = laid ? wire : tr("not used");
         p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(20)), Qt::AlignCenter,
-                   elided(p, name, box.width()));
+                   elided(p, wire, box.width()));
     }
 }
 

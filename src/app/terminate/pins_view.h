@@ -10,8 +10,7 @@ class PinsView : public QWidget {
     Q_OBJECT
 public:
     explicit PinsView(QWidget* parent = nullptr);
-    /// `used`: the pairs the service lays wires for, "4-5"; empty: all of them.
-    void showPins(Wiring wiring, const std::vector<std::string>& used);
+    void showPins(Wiring wiring);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
 
@@ -20,7 +19,6 @@ protected:
 
 private:
     std::vector<PinRow> rows_;
-    std::vector<std::string> used_;
 };
 
 } // namespace burin

@@ -13,23 +13,11 @@
 namespace burin {
 namespace {
 
-/// The order of the wires at an end, where there is one to keep.
-std::optional<Wiring> wiringOf(const Connection& connection, const Job& job) {
-    if (!connection.fit || connection.kind != CableKind::Balanced)
-        return std::nullopt;
-    const std::string& series = connection.fit->series;
-    if (series == "jack" || series == "plug" || series == "screened interface")
-        return job.info.wiringA ? Wiring::T568A : Wiring::T568B;
-    if (series == "block")
-        return Wiring::Block110;
-    return std::nullopt;
-}
-
-QString linesOf(const std::vector<std::string>& texts) {
+QString together(const std::vector<std::string>& texts, const QString& between) {
     QStringList out;
     for (const auto& text : texts)
         out << q(text);
-    return out.join(QLatin1Char('\n'));
+    return out.join(between);
 }
 
 } // namespace
@@ -179,7 +167,6 @@ void TerminateStage::showParts(unsigned) {
     view_->showEnd(end, session_.snapshot().catalogue);
     showPins(*run, end);
     showCard(end);
-    showScale();
 }
 
 void TerminateStage::showHead(const Run& run, const EndFinding& end) {
@@ -241,7 +228,7 @@ void TerminateStage::showConnectors(const Run& run, const EndFinding& end) {
 void TerminateStage::showPins(const Run& run, const EndFinding& end) {
     const auto wiring = end.card.connection == nullptr
                             ? std::nullopt
-                            : wiringOf(*end.card.connection, session_.job());
+                            : wiringAt(*end.card.connection, session_.job().info.wiringA);
     pins_->setVisible(wiring.has_value());
     pinsSaid_->setVisible(wiring.has_value());
     // Drawing and steps: with pins under it the drawing wants more, and its steps are few.
@@ -252,17 +239,15 @@ void TerminateStage::showPins(const Run& run, const EndFinding& end) {
         return;
     const Service* service = session_.catalogue().service(run.serviceId);
     const bool jack = *wiring != Wiring::Block110;
-    pins_->showPins(*wiring, {});
+    pins_->showPins(*wiring);
     QString said =
         jack ? tr("%1, from the left with the hook below and the cable towards you; seen from "
                   "the hook's side it is the other way round.")
                    .arg(q(std::string(wiringWords[*wiring])))
              : tr("Slots from the left.");
     if (jack && service != nullptr && !service->pinPairs.empty() && service->pinPairs.size() < 4)
-        said +=
-            tr(" %1 uses %2.")
-                .arg(q(service->name),
-                     linesOf(service->pinPairs).replace(QLatin1Char('\n'), QStringLiteral(", ")));
+        said += tr(" %1 uses %2.")
+                    .arg(q(service->name), together(service->pinPairs, QStringLiteral(", ")));
     pinsSaid_->setText(said);
 }
 
@@ -288,11 +273,9 @@ void TerminateStage::showCard(const EndFinding& end) {
     print_->setEnabled(card != nullptr);
     if (card == nullptr)
         return;
-    first_->setText(
-        card->first.empty()
-            ? tr("Nothing goes on the cable first.")
-            : tr("First: %1.")
-                  .arg(linesOf(card->first).replace(QLatin1Char('\n'), QStringLiteral("; "))));
+    first_->setText(card->first.empty()
+                        ? tr("Nothing goes on the cable first.")
+                        : tr("First: %1.").arg(together(card->first, QStringLiteral("; "))));
     const auto count = card->steps.size();
     for (std::size_t i = 0; i < count; ++i) {
         auto* label = words(Voice::Text, this);
@@ -312,18 +295,14 @@ void TerminateStage::showCard(const EndFinding& end) {
     QStringList schools;
     for (const auto& school : card->schools)
         schools << tr("Where hands differ, %1: %2.")
-                       .arg(q(school.what),
-                            linesOf(school.ways).replace(QLatin1Char('\n'), tr(", or ")));
+                       .arg(q(school.what), together(school.ways, tr(", or ")));
     schools_->setText(schools.join(QLatin1Char('\n')));
     schools_->setVisible(!schools.isEmpty());
-    QString tools =
-        tr("Tools: %1.").arg(linesOf(card->tools).replace(QLatin1Char('\n'), QStringLiteral(", ")));
+    QString tools = tr("Tools: %1.").arg(together(card->tools, QStringLiteral(", ")));
     if (!card->die.empty())
         tools += tr(" Die: %1.").arg(q(card->die));
     tools_->setText(tools);
-    care_->setText(
-        tr("Care. %1.")
-            .arg(linesOf(card->cautions).replace(QLatin1Char('\n'), QStringLiteral(". "))));
+    care_->setText(tr("Care. %1.").arg(together(card->cautions, QStringLiteral(". "))));
 }
 
 void TerminateStage::showScale() {

@@ -3,18 +3,12 @@
 #include <algorithm>
 
 namespace burin {
-namespace {
-
-/// What is read off a rule by eye.
-constexpr double sureMm = 0.05;
-
-} // namespace
-
-CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue) {
+CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue,
+                     double topMhz, bool outdoors) {
     CardFinding out;
     out.connection = &connection;
     out.cable = &cable;
-    out.fit = findFit({&cable, &connection, 0, false});
+    out.fit = findFit({&cable, &connection, topMhz, outdoors});
     out.fits = connection.fit && connection.kind == cable.kind && fits(out.fit);
     for (const auto& card : catalogue.cards) {
         const auto& ids = card.connectionIds;
@@ -54,16 +48,6 @@ std::string rangeText(std::optional<double> leastMm, std::optional<double> mostM
                        : !mostMm ? "at least "
                                  : "") +
            in(1, 1, " mm") + " · " + in(inchMm, 2, " in");
-}
-
-ProofState judgeProof(const CardProof& proof, std::optional<double> measuredMm) {
-    if (!proof.isMeasured() || !measuredMm)
-        return ProofState::NotMeasured;
-    if (proof.leastMm && *measuredMm < *proof.leastMm - sureMm)
-        return ProofState::TooShort;
-    if (proof.mostMm && *measuredMm > *proof.mostMm + sureMm)
-        return ProofState::TooLong;
-    return ProofState::Good;
 }
 
 } // namespace burin

@@ -14,9 +14,10 @@ struct CardFinding {
     std::vector<FitPoint> fit;
     bool fits = false;
 };
-/// The first card of the catalogue that is for both. Frequency and weather are no matter of a card:
-/// they are judged where the connector is chosen.
-CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue);
+/// The first card of the catalogue that is for both. `topMhz` is the highest frequency it must
+/// carry, 0 where nobody asks; `outdoors` where weather reaches it.
+CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue,
+                     double topMhz = 0, bool outdoors = false);
 
 /// The place among a run's connections of the one that is on its cable at that end: the first that
 /// grips a cable of its kind. None: their number.
@@ -25,9 +26,5 @@ std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue);
 /// A length or a range of them in both systems, "6.4 mm · 0.25 in", "30–50 mm · 1.2–2 in", "at most
 /// 13 mm · 0.51 in"; without figures "from the part's sheet".
 std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm);
-
-/// How a proof that was measured stands to its card.
-enum class ProofState { Good, TooShort, TooLong, NotMeasured };
-ProofState judgeProof(const CardProof& proof, std::optional<double> measuredMm);
 
 } // namespace burin

@@ -76,7 +76,7 @@ std::vector<FitPoint> findFit(const FitQuestion& q) {
             {"impedance", good,
              formatFixed(cable.impedanceOhm.value, 0) + " Ω cable, made for " + made + " Ω"});
     }
-    if (q.connection->ceilingMhz) {
+    if (q.connection->ceilingMhz && q.topMhz > 0) {
         const double ceiling = q.connection->ceilingMhz->value;
         out.push_back({"band", q.topMhz <= ceiling,
                        formatMhz(q.topMhz) + (q.topMhz <= ceiling ? " of " : " is over its ") +

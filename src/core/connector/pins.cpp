@@ -101,26 +101,15 @@ std::vector<PinRow> pinsOf(Wiring wiring) {
     return {};
 }
 
-WireMap wireMapOf(Wiring wiring) {
-    WireMap out;
-    const auto rows = pinsOf(wiring);
-    const bool cord = wiring == Wiring::Crossover || wiring == Wiring::LeasedCrossover;
-    const bool loop = wiring == Wiring::Loopback || wiring == Wiring::LeasedLoopback;
-    char letter = 'a';
-    for (std::size_t i = 0; i < ways && i < rows.size(); ++i) {
-        const std::size_t to =
-            rows[i].to.empty() ? 0 : static_cast<std::size_t>(std::stoi(rows[i].to));
-        if (cord)
-            out.farPin[i] = static_cast<int>(to);
-        else if (loop)
-            out.farPin[i] = 0; // nothing at the far end but what it is joined to
-        else
-            out.farPin[i] = rows[i].wire.empty() ? 0 : static_cast<int>(i) + 1;
-        if (loop && to > i + 1) {
-            out.shortGroup[i] = out.shortGroup[to - 1] = letter++;
-        }
-    }
-    return out;
+std::optional<Wiring> wiringAt(const Connection& connection, bool orderA) {
+    if (!connection.fit || connection.kind != CableKind::Balanced)
+        return std::nullopt;
+    const std::string& series = connection.fit->series;
+    if (series == "jack" || series == "plug" || series == "screened interface")
+        return orderA ? Wiring::T568A : Wiring::T568B;
+    if (series == "block")
+        return Wiring::Block110;
+    return std::nullopt;
 }
 
 } // namespace burin

@@ -1,5 +1,6 @@
 #pragma once
-#include "core/job/job.h"
+#include "core/catalogue/catalogue.h"
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -35,8 +36,7 @@ struct PinRow {
 /// colour code; reference page section 13.
 std::vector<PinRow> pinsOf(Wiring wiring);
 
-/// What a tester sees through a cord of that wiring, laid straight elsewhere; of a loop-back plug
-/// from the end it is not on, both wires of a pair come back on another.
-WireMap wireMapOf(Wiring wiring);
+/// The order of the wires in such a connector: that of the job, T568A or T568B; none: it has none.
+std::optional<Wiring> wiringAt(const Connection& connection, bool orderA);
 
 } // namespace burin

@@ -1,4 +1,5 @@
 #include "core/finding/end_finding.h"
+#include "core/finding/run_finding.h"
 
 namespace burin {
 
@@ -18,7 +19,8 @@ EndFinding findEnd(const Run& run, End end, const Catalogue& catalogue) {
     if (connection == nullptr)
         out.card.cable = cable;
     else
-        out.card = findCard(*connection, *cable, catalogue);
+        out.card = findCard(*connection, *cable, catalogue,
+                            topMhzOf(run, *cable, catalogue.service(run.serviceId)), out.outdoors);
     return out;
 }
 
