@@ -469,4 +469,5 @@ out = {"format": "burin-job", "version": 5, "job": job,
 (HERE / "kittiwake.json").write_text(json.dumps(out, indent=2, ensure_ascii=False) + "\n",
                                      encoding="utf-8")
 print(f"{len(runs)} runs, {len(measurements)} tests, {len(files)} files")
-subprocess.run([sys.executable, str(HERE / "pulls.py"), CLI], check=True)
+for step in ("pulls.py", "ends.py"):
+    subprocess.run([sys.executable, str(HERE / step), CLI], check=True)

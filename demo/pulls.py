@@ -8,15 +8,11 @@ the sail loft, whose wall closes first, three cables are in and the start of the
 
 Usage: demo/pulls.py path/to/burin-cli
 """
-import hashlib
 import json
 import math
-import subprocess
-import sys
-import tempfile
-from pathlib import Path
 
-HERE = Path(__file__).parent
+from asking import Asking, ident
+
 FOOT = 0.3048
 
 # name: cable, box or reel, colour, what it held when it came, unit and spacing of marks, way they
@@ -51,68 +47,53 @@ PULLS = [
 SHORT, MISTYPED, BEGUN = "CR-T01", "FD-V01", "SL-D03"
 
 
-def ident(text):
-    return hashlib.sha256(text.encode()).hexdigest()[:16]
+asking = Asking()
 
 
-def main():
-    cli = sys.argv[1] if len(sys.argv) > 1 else str(HERE.parent / "build/release/bin/burin-cli")
+def changes_of(job):
+    found = {r["label"]: r for r in json.loads(asking.ask("findings", job))["runs"]}
+    changes = []
+    for order, (name, box) in enumerate(BOXES.items()):
+        cable, kind, colour, held, unit, spacing, up, mark = box
+        changes.append({"op": "add", "kind": "box", "value": {
+            "id": ident("box " + name), "name": name, "cableId": cable, "kind": kind,
+            "colour": colour, "heldM": held, "markUnit": unit, "spacing": spacing,
+            "countsUp": up, "freeMark": mark, "order": order}})
+    at = {name: box[7] for name, box in BOXES.items()}
 
-    def ask(*words):
-        done = subprocess.run([cli, *words], capture_output=True, text=True)
-        if done.returncode != 0:
-            sys.exit(done.stderr)
-        return done.stdout
+    def put(label, field, value):
+        changes.append({"op": "set", "kind": "run", "label": label, "field": field,
+                        "value": value})
 
-    with tempfile.TemporaryDirectory() as folder:
-        job = f"{folder}/demo.burin"
-        ask("import", str(HERE / "kittiwake.json"), job)
-        found = {r["label"]: r for r in json.loads(ask("findings", job))["runs"]}
-        changes = []
-        for order, (name, box) in enumerate(BOXES.items()):
-            cable, kind, colour, held, unit, spacing, up, mark = box
-            changes.append({"op": "add", "kind": "box", "value": {
-                "id": ident("box " + name), "name": name, "cableId": cable, "kind": kind,
-                "colour": colour, "heldM": held, "markUnit": unit, "spacing": spacing,
-                "countsUp": up, "freeMark": mark, "order": order}})
-        at = {name: box[7] for name, box in BOXES.items()}
-
-        def put(label, field, value):
-            changes.append({"op": "set", "kind": "run", "label": label, "field": field,
-                            "value": value})
-
-        for number, (day, boxes_at, runs) in enumerate(PULLS):
-            row = ident(f"pull {number}")
-            changes.append({"op": "add", "kind": "pull",
-                            "value": {"id": row, "order": 0, "boxesAt": boxes_at}})
-            for label, name in runs.items():
-                _, _, _, _, unit, spacing, up, _ = BOXES[name]
-                put(label, "pullId", row)
-                put(label, "boxId", ident("box " + name))
-                put(label, "startMark", at[name])
-                if label == BEGUN:
-                    continue
-                per = FOOT if unit == "ft" else 1
-                link = found[label]["route"]["linkM"]
-                pull = found[label]["route"]["pullM"]
-                if label == MISTYPED:
-                    pull *= 1.5
-                if label == SHORT:
-                    pull = link + 0.2
-                count = spacing * math.ceil(pull / per / spacing)
-                at[name] = (at[name] + count if up else at[name] - count) % 10000
-                put(label, "endMark", at[name])
-                put(label, "pulledOn", day)
-                if label != MISTYPED:
-                    cut = count * per - link + (0.4 if label == SHORT else 0)
-                    put(label, "cutM", round(cut - 0.001, 3))
-        rules = {"pull.crew": 2, "pull.hoursADay": 7, "pull.startsOn": "2026-11-23"}
-        for field, value in rules.items():
-            changes.append({"op": "set", "kind": "job", "id": "job", "field": field, "value": value})
-        edits = Path(folder) / "edits.json"
-        edits.write_text(json.dumps({"title": "boxes and what was pulled", "changes": changes}))
-        ask("edit", job, str(edits))
-        ask("export", job, str(HERE / "kittiwake.json"))
+    for number, (day, boxes_at, runs) in enumerate(PULLS):
+        row = ident(f"pull {number}")
+        changes.append({"op": "add", "kind": "pull",
+                        "value": {"id": row, "order": 0, "boxesAt": boxes_at}})
+        for label, name in runs.items():
+            _, _, _, _, unit, spacing, up, _ = BOXES[name]
+            put(label, "pullId", row)
+            put(label, "boxId", ident("box " + name))
+            put(label, "startMark", at[name])
+            if label == BEGUN:
+                continue
+            per = FOOT if unit == "ft" else 1
+            link = found[label]["route"]["linkM"]
+            pull = found[label]["route"]["pullM"]
+            if label == MISTYPED:
+                pull *= 1.5
+            if label == SHORT:
+                pull = link + 0.2
+            count = spacing * math.ceil(pull / per / spacing)
+            at[name] = (at[name] + count if up else at[name] - count) % 10000
+            put(label, "endMark", at[name])
+            put(label, "pulledOn", day)
+            if label != MISTYPED:
+                cut = count * per - link + (0.4 if label == SHORT else 0)
+                put(label, "cutM", round(cut - 0.001, 3))
+    rules = {"pull.crew": 2, "pull.hoursADay": 7, "pull.startsOn": "2026-11-23"}
+    for field, value in rules.items():
+        changes.append({"op": "set", "kind": "job", "id": "job", "field": field, "value": value})
+    return changes
 
 
-main()
+asking.edited("boxes and what was pulled", changes_of)

@@ -32,6 +32,13 @@ template <typename T> T orBadInput(Outcome<T> outcome) {
 std::unique_ptr<JobStore> openJob(const std::string& path);
 /// The run of that label or id; throws BadInput.
 const Run& runOf(const Job& job, const std::string& name);
+/// What was measured, as it is kept in the job.
+MeasuredFiles filesOf(const JobStore& store);
+/// All ends of a job, by everything that was measured; `laid` is the job as laid by `site`.
+EndPlan endPlanOf(const JobStore& store, const Job& laid, const Catalogue& catalogue,
+                  const SitePlan& site, const std::string& today);
+/// The computer's day, "2026-11-26".
+std::string today();
 /// The shipped faces, for what is drawn.
 void loadFaces();
 /// Loads the shipped catalogue; throws BadInput.

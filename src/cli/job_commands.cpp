@@ -20,8 +20,6 @@ const Run& runOf(const Job& job, const std::string& name) {
     return *run;
 }
 
-namespace {
-
 MeasuredFiles filesOf(const JobStore& store) {
     MeasuredFiles out;
     for (const auto& m : store.job().measurements)
@@ -30,6 +28,8 @@ MeasuredFiles filesOf(const JobStore& store) {
                 std::make_shared<const Outcome<MeasuredFile>>(readMeasurementFile(store, m));
     return out;
 }
+
+namespace {
 
 void findings(const std::string& path, const std::string& run) {
     const auto store = openJob(path);

@@ -125,6 +125,9 @@ struct Planned {
         : store(openJob(path)), job(store->job()),
           catalogue(catalogueOf(shippedCatalogue(), job, &faults)), site(planSite(job, catalogue)),
           laid(laidJob(job, site)), plan(planPulls(job, catalogue, site)) {}
+    [[nodiscard]] EndPlan ends(const std::string& on) const {
+        return endPlanOf(*store, laid, catalogue, site, on);
+    }
     std::unique_ptr<JobStore> store;
     const Job& job;
     std::vector<Fault> faults;
@@ -233,7 +236,7 @@ void labels(const LabelOptions& o) {
 
 void materials(const PaperOptions& o) {
     const Planned p(o.job);
-    const auto lines = findMaterials(p.job, p.catalogue, p.site, p.plan);
+    const auto lines = findMaterials(p.job, p.catalogue, p.site, p.plan, p.ends(today()));
     OutJson out = {{"currency", p.job.info.survey.currency}, {"lines", OutJson::array()}};
     for (const auto& line : lines) {
         OutJson one = {{"kind", materialWords[line.of]},
@@ -263,12 +266,12 @@ void materials(const PaperOptions& o) {
 }
 
 struct DayOptions : PaperOptions {
-    std::string from = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    std::string from = today();
 };
 void days(const DayOptions& o) {
     const Planned p(o.job);
-    const DayPlan found =
-        orBadInput(planDays(p.job, p.catalogue, p.plan, closings(p.job, p.site, {}), o.from));
+    const DayPlan found = orBadInput(
+        planDays(p.job, p.catalogue, p.plan, p.ends(o.from), closings(p.job, p.site, {}), o.from));
     OutJson out = {{"from", o.from}, {"doneOn", found.doneOn}, {"days", OutJson::array()}};
     for (const auto& day : found.days) {
         OutJson one = {{"date", day.date}, {"minutes", day.minutes}, {"of", day.mostMinutes}};
@@ -284,6 +287,10 @@ void days(const DayOptions& o) {
         }
         out["days"].push_back(std::move(one));
     }
+    if (!found.pace.said.empty())
+        out["pace"] = {{"factor", found.pace.factor},
+                       {"days", found.pace.days},
+                       {"says", render(found.pace.said, UnitSystem::Metric)}};
     out["late"] = OutJson::array();
     for (const auto& late : found.late) {
         OutJson one = {{"closes", late.closesName}, {"on", late.closesOn}, {"doneOn", late.doneOn}};

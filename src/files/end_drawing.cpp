@@ -1,5 +1,6 @@
 #include "files/end_drawing.h"
 #include "files/qt_text.h"
+#include <QObject>
 #include <QPainterPath>
 #include <algorithm>
 #include <array>
@@ -86,11 +87,42 @@ public:
         const double tick = high / 4;
         for (const double at : {from, to})
             p_.drawLine(QPointF(at, line - tick), QPointF(at, line + tick));
-        const QString text = q(d.cut->name + ": " + rangeText(d.cut->leastMm, d.cut->mostMm));
+        const QString text = wordsOf(d);
         const double wide = p_.fontMetrics().horizontalAdvance(text) + 1;
         p_.drawText(QRectF(x(wordsTo) - wide - high / 2, y, wide, high),
                     Qt::AlignRight | Qt::AlignVCenter, text);
-        return high * 1.25;
+        return high * dimensionPitch;
+    }
+
+    /// A strand across and a nick, with their words above `top`.
+    void flaws(const EndFlaws& f, double top) {
+        p_.save();
+        const double thick = std::max(hair_, 0.25 * mm_);
+        p_.setPen(QPen(colours_.wrong, thick, Qt::SolidLine, Qt::RoundCap));
+        p_.setBrush(Qt::NoBrush);
+        const double dielectric = tip_.y() - f.dielectricMm / 2 * mm_;
+        const double centre = tip_.y() - f.centreMm / 2 * mm_;
+        const double from = x(f.strandToMm);
+        const double to = x(f.strandFromMm);
+        QPainterPath strand(QPointF(from, dielectric));
+        strand.cubicTo(QPointF(from + (to - from) * 0.4, dielectric - 0.5 * mm_),
+                       QPointF(to, dielectric - 0.6 * mm_), QPointF(to + 0.5 * mm_, centre));
+        p_.drawPath(strand);
+        const double nick = x(f.nickMm) + 0.6 * mm_;
+        p_.drawLine(QPointF(nick - 0.4 * mm_, centre - 0.3 * mm_),
+                    QPointF(nick, centre + 0.4 * mm_));
+        p_.drawLine(QPointF(nick + 0.4 * mm_, centre - 0.3 * mm_),
+                    QPointF(nick, centre + 0.4 * mm_));
+        const QString text = QObject::tr("no strand across, no nick");
+        const double high = p_.fontMetrics().height();
+        const double wide = p_.fontMetrics().horizontalAdvance(text) + 1;
+        const double middle = (from + to) / 2;
+        const QRectF words(tip_.x() - wide, top - high - hair_, wide, high);
+        p_.drawText(words, Qt::AlignRight | Qt::AlignVCenter, text);
+        p_.setPen(QPen(colours_.wrong, hair_, Qt::DotLine, Qt::FlatCap));
+        p_.drawLine(QPointF(middle, words.bottom()), QPointF(middle, dielectric - 0.6 * mm_));
+        p_.drawLine(QPointF(nick, words.bottom()), QPointF(nick, centre - 0.4 * mm_));
+        p_.restore();
     }
 
 private:
@@ -197,7 +229,7 @@ private:
 EndColours EndColours::onPaper() {
     return {Qt::black, QColor(0x80, 0x80, 0x80), QColor(0xc8, 0x8a, 0x5e),
             Qt::white, QColor(0xdd, 0xdd, 0xdd), QColor(0x9a, 0xa2, 0xa8),
-            3};
+            3,         QColor(0x9e, 0x2b, 0x2f), QColor(0x2b, 0x7a, 0x68)};
 }
 
 double drawEnd(QPainter& painter, const EndShape& shape, const QPointF& tip, double pxPerMm,
@@ -206,6 +238,8 @@ double drawEnd(QPainter& painter, const EndShape& shape, const QPointF& tip, dou
     for (const auto& part : shape.parts)
         pen.draw(part);
     const double edge = tip.y() + shape.acrossMm / 2 * pxPerMm;
+    if (const auto flaws = findFlaws(shape); flaws && words)
+        pen.flaws(*flaws, tip.y() - shape.acrossMm / 2 * pxPerMm);
     double y = edge + painter.fontMetrics().height() / 2.0;
     double longest = 0;
     for (const auto& dimension : shape.dimensions)
@@ -214,6 +248,77 @@ double drawEnd(QPainter& painter, const EndShape& shape, const QPointF& tip, dou
         if (words)
             y += pen.dimension(dimension, y, edge, longest);
     return y;
+}
+
+double flawsHigh(const QPainter& painter, const EndShape& shape) {
+    return findFlaws(shape) ? painter.fontMetrics().height() * dimensionPitch : 0;
+}
+
+namespace {
+
+/// From the left of the section to the nut's face, and from there to its right.
+constexpr double sectionLeftMm = 15, sectionRightMm = 5;
+
+QStringList sectionWords(const EndSection& section) {
+    return {QObject::tr("with the connector:"), QObject::tr("dielectric flush,"),
+            QObject::tr("pin %1–%2 mm out").arg(section.leastMm).arg(section.mostMm)};
+}
+
+} // namespace
+
+double sectionWide(const QFontMetricsF& font, const EndSection& section, double pxPerMm) {
+    double out = (sectionLeftMm + sectionRightMm) * pxPerMm;
+    for (const auto& line : sectionWords(section))
+        out = std::max(out, font.horizontalAdvance(line) + 1);
+    return out;
+}
+
+void drawSection(QPainter& p, const EndSection& section, const QPointF& left, double mm,
+                 const EndColours& colours) {
+    constexpr double postMm = 3, nutMm = 8, nutAcrossMm = 11;
+    const QPointF face(left.x() + sectionLeftMm * mm, left.y());
+    p.save();
+    const auto box = [&](double fromMm, double toMm, double acrossMm) {
+        return QRectF(face.x() + fromMm * mm, face.y() - acrossMm / 2 * mm, (toMm - fromMm) * mm,
+                      acrossMm * mm);
+    };
+    const QPen solid(colours.ink, colours.hairPx);
+    const QPen dashed(colours.ink, colours.hairPx, Qt::DashLine);
+    p.setPen(solid);
+    p.setBrush(colours.jacket);
+    p.drawRect(box(-sectionLeftMm, -nutMm - 2, section.jacketMm));
+    p.setPen(dashed);
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(box(-nutMm, 0, nutAcrossMm));
+    p.setPen(solid);
+    p.setBrush(colours.dielectric);
+    p.drawRect(box(-nutMm - 2, -postMm, section.dielectricMm));
+    // The post's face, all round the dielectric.
+    p.setPen(QPen(colours.right, std::max(colours.hairPx, 0.4 * mm)));
+    p.drawLine(QPointF(face.x() - postMm * mm, face.y() - section.dielectricMm * 0.75 * mm),
+               QPointF(face.x() - postMm * mm, face.y() + section.dielectricMm * 0.75 * mm));
+    // Where the pin may end, and a pin that does.
+    const QRectF band = box(section.leastMm, section.mostMm, nutAcrossMm * 0.7);
+    p.fillRect(band, QBrush(colours.right, Qt::BDiagPattern));
+    p.setPen(QPen(colours.right, colours.hairPx));
+    for (const double at : {band.left(), band.right()})
+        p.drawLine(QPointF(at, band.top()), QPointF(at, band.bottom()));
+    p.setPen(solid);
+    p.setBrush(colours.copper);
+    p.drawRect(box(-postMm, (section.leastMm + section.mostMm) / 2, section.centreMm));
+    const double high = p.fontMetrics().height() * dimensionPitch;
+    double y = face.y() + nutAcrossMm / 2 * mm + p.fontMetrics().height() / 2.0;
+    for (const auto& line : sectionWords(section)) {
+        p.drawText(QRectF(left.x(), y, sectionWide(p.fontMetrics(), section, mm), high),
+                   Qt::AlignLeft | Qt::AlignVCenter, line);
+        y += high;
+    }
+    p.restore();
+}
+
+QString wordsOf(const ShapeDimension& dimension) {
+    const CardCut& cut = *dimension.cut;
+    return q(cut.name + ": " + rangeText(cut.leastMm, cut.mostMm));
 }
 
 QSizeF endSize(const EndShape& shape, double pxPerMm) {

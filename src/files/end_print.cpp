@@ -25,16 +25,21 @@ void drawRule(Sheets& sheets) {
     sheets.down(8);
 }
 
-void drawLife(Sheets& sheets, const EndShape& shape) {
+void drawLife(Sheets& sheets, const EndShape& shape, const std::optional<EndSection>& section) {
     Paper& paper = sheets.paper();
     const double mm = paper.pxPerMm();
     constexpr double pointSize = 9;
     paper.setFont(pointSize);
     QPainter& painter = paper.painter();
     painter.save();
-    const double topMm = sheets.y() + 2 + shape.acrossMm / 2;
+    const double topMm = sheets.y() + 2 + flawsHigh(painter, shape) / mm + shape.acrossMm / 2;
     const QPointF tip((marginMm + sheets.width() - 4) * mm, topMm * mm);
-    const double down = drawEnd(painter, shape, tip, mm, EndColours::onPaper());
+    double down = drawEnd(painter, shape, tip, mm, EndColours::onPaper());
+    if (section) {
+        drawSection(painter, *section, QPointF((marginMm + 4) * mm, tip.y()), mm,
+                    EndColours::onPaper());
+        down = std::max(down, tip.y() + (shape.acrossMm + 16) * mm);
+    }
     painter.restore();
     sheets.down(down / mm - sheets.y() + 3);
 }
@@ -52,7 +57,7 @@ std::string cardPdf(const CardFinding& card, const std::string& jobName, PaperSi
                 sheets.words(QObject::tr("Does not fit: %1").arg(q(point.reason)), 11,
                              Paper::Weight::Bold);
     drawRule(sheets);
-    drawLife(sheets, shape);
+    drawLife(sheets, shape, findSection(card));
     if (!shape.toScale())
         sheets.words(QObject::tr("Dashed: not to scale; the part's own sheet has the length."), 9);
     const auto section = [&](const QString& title, const std::vector<std::string>& texts,

@@ -225,6 +225,8 @@ std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job,
 
 std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, PaperSize paper) {
     Sheets sheets(paper, QObject::tr("Days"), job.info.name);
+    if (!days.pace.said.empty())
+        sheets.words(q(render(days.pace.said, UnitSystem::Metric)), 11);
     for (const auto& late : days.late) {
         QString text = QObject::tr("%1 closes on %2, and what is behind it is done on %3.")
                            .arg(q(late.closesName), dayText(late.closesOn), dayText(late.doneOn));

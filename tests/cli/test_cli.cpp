@@ -601,6 +601,52 @@ private slots:
             point[QLatin1String("reason")].toString().contains(QStringLiteral("on the way back")));
     }
 
+    void endsAndToolsAreTold() {
+        QTemporaryDir folder;
+        const QString job = folder.filePath(QStringLiteral("demo.burin"));
+        run({QStringLiteral("import"), QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"), job});
+        const auto on = [&](const char* command, QStringList more = {}) {
+            return run(QStringList{QLatin1String(command), job, QStringLiteral("--on"),
+                                   QStringLiteral("2026-11-25")} +
+                       more);
+        };
+        const auto all = on("ends");
+        QCOMPARE(exit_, 0);
+        QCOMPARE(all[QLatin1String("wanted")].toInt(), 76);
+        int left = 0;
+        QStringList again;
+        for (const auto& place : all[QLatin1String("places")].toArray()) {
+            left += place.toObject()[QLatin1String("left")].toInt();
+            for (const auto& end : place.toObject()[QLatin1String("ends")].toArray())
+                if (end.toObject()[QLatin1String("state")] == QLatin1String("again")) {
+                    again << end.toObject()[QLatin1String("run")].toString();
+                    QVERIFY(end.toObject()[QLatin1String("says")].toArray()[0].toString().contains(
+                        QStringLiteral("3.9 mm")));
+                }
+        }
+        QCOMPARE(left, 76 - all[QLatin1String("made")].toInt());
+        QCOMPARE(again, QStringList{QStringLiteral("SO-C01")});
+        const auto shelf =
+            on("ends", {QStringLiteral("--place"), QStringLiteral("splitter shelf")});
+        QCOMPARE(shelf[QLatin1String("places")].toArray().size(), 1);
+        on("ends", {QStringLiteral("--place"), QStringLiteral("attic")});
+        QCOMPARE(exit_, 3);
+        QVERIFY(error_.contains("Name one of"));
+        run({QStringLiteral("tools"), job, QStringLiteral("--on"), QStringLiteral("soon")});
+        QCOMPARE(exit_, 3);
+        const auto punch = on("tools")[QLatin1String("tools")].toArray()[2].toObject();
+        QCOMPARE(punch[QLatin1String("name")].toString(), QStringLiteral("P1"));
+        QCOMPARE(punch[QLatin1String("blades")].toObject()[QLatin1String("state")].toString(),
+                 QStringLiteral("soon"));
+        QCOMPARE(punch[QLatin1String("spoiled")].toInt(), 1);
+        // The materials know what is left to make.
+        double f = -1;
+        for (const auto& line :
+             run({QStringLiteral("materials"), job})[QLatin1String("lines")].toArray())
+            if (line.toObject()[QLatin1String("id")] == QLatin1String("f-compression"))
+                f = line.toObject()[QLatin1String("needed")].toDouble();
+        QCOMPARE(f, 4.0); // both of RF-C02, both of SO-C01
+    }
     void pullsAreTheReferencesCheckValues() {
         const auto newton = [this](const QString& text, const char* key) {
             return run(text.split(u' '))[QLatin1String(key)].toDouble();
@@ -711,8 +757,8 @@ private slots:
         out = run({QStringLiteral("edit"), mine, my, QStringLiteral("--dry-run")});
         QVERIFY(!out[QLatin1String("changes")].toArray()[0].toObject().isEmpty());
         const auto form = run({QStringLiteral("format")});
-        QCOMPARE(form[QLatin1String("version")].toInt(), 7);
-        QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 21);
+        QCOMPARE(form[QLatin1String("version")].toInt(), 8);
+        QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 24);
     }
 };
 QTEST_GUILESS_MAIN(TestCli)

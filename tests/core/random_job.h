@@ -232,6 +232,14 @@ private:
             return "a  a    ";
         if (field.name == "figures")
             return Json::parse(figures_);
+        if (field.name == "card")
+            return Json::parse(R"({"id": "own", "name": "F, compression, of the sheet",
+                "connections": ["f-compression"], "first": [], "cuts": [{"of": "centre",
+                "name": "centre bare", "from": "cut-end", "mm": 7.5, "source": "the sheet"}],
+                "steps": ["cut"], "proofs": [{"id": "flush", "what": "flush"}], "schools": [],
+                "tools": [], "cautions": []})");
+        if (field.name.ends_with("On"))
+            return Json::array({"2026-11-0" + std::to_string(1 + upTo(8)), "2026-11-20"});
         if (field.name == "portNames")
             return Json::array({"left jack", word()});
         // A line or an outline.

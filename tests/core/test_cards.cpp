@@ -1,4 +1,7 @@
+#include "core/connector/cut_text.h"
+#include "core/edit/end_edit.h"
 #include "core/finding/end_finding.h"
+#include "says.h"
 #include "shipped.h"
 #include <fstream>
 #include <random>
@@ -89,6 +92,21 @@ TEST(Cards, theLengthsThatOnlyThePartsSheetHas) {
         for (const char* cut : {"jacket off", "pairs untwisted"})
             expected.insert(std::string(block) + ": " + cut);
     EXPECT_EQ(empty, expected);
+    // And the page has the same: "| card | name; name |".
+    std::ifstream page(std::string(BURIN_CATALOGUE) + "/../docs/catalogue.md");
+    std::set<std::string> listed;
+    bool inTable = false;
+    for (std::string line; std::getline(page, line);) {
+        inTable = line.starts_with("|") && (inTable || says(line, "only the part's sheet has"));
+        const auto bar = line.find(" | ");
+        if (!inTable || bar == std::string::npos || says(line, "only the part's sheet has"))
+            continue;
+        std::stringstream names(line.substr(bar + 3, line.size() - bar - 5));
+        for (std::string name; std::getline(names, name, ';');)
+            listed.insert(line.substr(2, bar - 2) + ": " +
+                          name.substr(name.front() == ' ' ? 1 : 0));
+    }
+    EXPECT_EQ(listed, expected);
 }
 
 TEST(Cards, figuresOfThoseThatArePublic) {
@@ -166,40 +184,144 @@ TEST(CardFile, eachWrongOneNamesItsPlaceAndWhatToDo) {
 }
 
 /// Whatever stands in the file, it is read or refused with its place and a cure.
-TEST(CardFile, mutated) {
-    const std::string text = shippedCards();
+namespace {
+
+/// A text hurt in up to three places: a sign, some signs less, one more, any byte.
+std::string hurt(std::string text, std::mt19937& random) {
+    static const std::string signs = "{}[]\",:0123456789.-eE \nabcnultrue\\";
+    for (int i = 0; i <= static_cast<int>(random() % 3); ++i) {
+        const std::size_t at = random() % text.size();
+        switch (random() % 4) {
+        case 0:
+            text[at] = signs[random() % signs.size()];
+            break;
+        case 1:
+            text.erase(at, 1 + random() % 40);
+            break;
+        case 2:
+            text.insert(at, 1, signs[random() % signs.size()]);
+            break;
+        default:
+            text[at] = static_cast<char>(random() % 256);
+        }
+    }
+    return text;
+}
+/// Reads it so often hurt; each refusal says where and what to do. How many were.
+template <typename Read> int refusedOf(const std::string& text, int rounds, Read read) {
     std::mt19937 random(12);
-    const std::string signs = "{}[]\",:0123456789.-eE \nabcnultrue\\";
-    int refusedCount = 0;
+    int out = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const auto done = read(hurt(text, random));
+        if (done)
+            continue;
+        ++out;
+        EXPECT_NE(done.error().where.find("own.json"), std::string::npos) << done.error().text();
+        EXPECT_FALSE(done.error().what.empty());
+        EXPECT_FALSE(done.error().cure.empty()) << done.error().text();
+    }
+    return out;
+}
+EndCard typedCard() {
+    EndCard card = ownCard(*cardOf("f-compression-11", "coax-s11-quad").card, "f-compression-11");
+    for (auto& cut : card.cuts) {
+        cut.leastMm = cut.mostMm = 7.5;
+        cut.source = "sheet of the part, 2026-03";
+    }
+    card.proofs.back().mostMm = 2;
+    card.proofs.back().source = "the same";
+    return card;
+}
+
+} // namespace
+
+TEST(CardFile, mutated) {
     // A file of 40 kB each: all of them with the other long trials.
     const int rounds = std::getenv("BURIN_TRIALS") != nullptr ? 10000 : trials(1000);
-    for (int round = 0; round < rounds; ++round) {
-        std::string hurt = text;
-        for (int i = 0; i <= static_cast<int>(random() % 3); ++i) {
-            const std::size_t at = random() % hurt.size();
-            switch (random() % 4) {
-            case 0:
-                hurt[at] = signs[random() % signs.size()];
-                break;
-            case 1:
-                hurt.erase(at, 1 + random() % 40);
-                break;
-            case 2:
-                hurt.insert(at, 1, signs[random() % signs.size()]);
-                break;
-            default:
-                hurt[at] = static_cast<char>(random() % 256);
-            }
-        }
-        const auto read = readEndCards(hurt, "own.json");
-        if (read)
-            continue;
-        ++refusedCount;
-        EXPECT_NE(read.error().where.find("own.json"), std::string::npos) << read.error().text();
-        EXPECT_FALSE(read.error().what.empty());
-        EXPECT_FALSE(read.error().cure.empty()) << read.error().text();
+    EXPECT_GT(refusedOf(shippedCards(), rounds,
+                        [](const std::string& text) { return readEndCards(text, "own.json"); }),
+              rounds / 4);
+}
+
+TEST(OwnCard, mutated) {
+    EXPECT_GT(refusedOf(toText(typedCard()), 10000,
+                        [](const std::string& text) { return readEndCard(text, "own.json"); }),
+              5000);
+}
+
+TEST(OwnCard, isWrittenAndReadBack) {
+    for (const auto& card : shipped().cards) {
+        const auto again = readEndCard(toText(card), "own.json");
+        ASSERT_TRUE(again) << card.id << again.error().text();
+        EXPECT_EQ(*again, card) << card.id;
     }
-    EXPECT_GT(refusedCount, rounds / 4);
+}
+
+TEST(OwnCard, liesOverTheCatalogues) {
+    Job job;
+    job.info.name = "own";
+    const auto edit = keptCard(job, typedCard());
+    const auto kept = apply(job, edit);
+    ASSERT_TRUE(kept) << kept.error().text();
+    std::vector<Fault> faults;
+    const Catalogue with = catalogueOf(shipped(), *kept, &faults);
+    EXPECT_TRUE(faults.empty());
+    const auto on = [&](const char* connection, const char* cable) {
+        return findCard(*with.connection(connection), *with.cable(cable), with).card;
+    };
+    EXPECT_EQ(on("f-compression-11", "coax-s11-quad")->cuts.front().mostMm, 7.5);
+    // On another connector the catalogue's stands, and typing again takes its place.
+    EXPECT_FALSE(on("f-compression", "coax-s6")->id.starts_with("own "));
+    EXPECT_EQ(ownCard(*on("f-compression-11", "coax-s11-quad"), "f-compression-11").id,
+              typedCard().id);
+    const auto again = apply(*kept, keptCard(*kept, typedCard()));
+    ASSERT_TRUE(again);
+    EXPECT_EQ(again->cards.size(), 1U);
+    // One that cannot be read, or is for nothing, is said and left out.
+    Job hurtJob = *kept;
+    hurtJob.cards.front().json = "{";
+    EXPECT_EQ(catalogueOf(shipped(), hurtJob, &faults).cards.size(), shipped().cards.size());
+    ASSERT_EQ(faults.size(), 1U);
+    EndCard stray = typedCard();
+    stray.connectionIds = {"no such"};
+    hurtJob.cards.front().json = toText(stray);
+    EXPECT_EQ(catalogueOf(shipped(), hurtJob, &faults).cards.size(), shipped().cards.size());
+    ASSERT_EQ(faults.size(), 2U);
+    EXPECT_NE(faults.back().text().find("no such"), std::string::npos);
+}
+
+TEST(CutText, isReadInBothSystems) {
+    const auto read = [](const char* text, UnitSystem bare = UnitSystem::Metric) {
+        const auto range = parseMillimetreRange(text, bare);
+        EXPECT_TRUE(range) << text << (range ? "" : range.error().text());
+        return range.value_or(MillimetreRange{});
+    };
+    EXPECT_EQ(read(""), MillimetreRange{});
+    EXPECT_EQ(read("6.4"), (MillimetreRange{6.4, 6.4}));
+    EXPECT_EQ(read(" 6.4 mm "), (MillimetreRange{6.4, 6.4}));
+    EXPECT_NEAR(*read("1/4 in").mostMm, 6.35, 1e-9);
+    EXPECT_NEAR(*read("1/4", UnitSystem::Imperial).mostMm, 6.35, 1e-9);
+    EXPECT_NEAR(*read("5/8", UnitSystem::Imperial).leastMm, 15.875, 1e-9);
+    EXPECT_NEAR(*read("1.6-3.2 mm").leastMm, 1.6, 1e-9);
+    EXPECT_NEAR(*read("1/16–1/8 in").leastMm, 1.5875, 1e-9);
+    EXPECT_NEAR(*read("1/16–1/8 in").mostMm, 3.175, 1e-9);
+    EXPECT_NEAR(*read("30–50").mostMm, 50, 1e-9);
+    EXPECT_EQ(read("at most 13 mm"), (MillimetreRange{{}, 13}));
+    EXPECT_EQ(read("at least 8"), (MillimetreRange{8, {}}));
+    for (const char* wrong : {"soon", "-3", "3-", "5–2", "1e9", "2000 mm", "at most", "6,4 mm x",
+                              "3 m", "6.4.2", "nan"}) {
+        const auto range = parseMillimetreRange(wrong);
+        ASSERT_FALSE(range) << wrong;
+        EXPECT_FALSE(range.error().cure.empty()) << wrong;
+    }
+    // What is written is read back the same, to what is shown.
+    for (const auto& range : {MillimetreRange{6.4, 6.4}, MillimetreRange{1.6, 3.2},
+                              MillimetreRange{{}, 13}, MillimetreRange{8, {}}})
+        for (const auto units : {UnitSystem::Metric, UnitSystem::Imperial}) {
+            const auto again = read(rangeAsTyped(range, units).c_str(), units);
+            EXPECT_NEAR(again.leastMm.value_or(-1), range.leastMm.value_or(-1), 2e-3);
+            EXPECT_NEAR(again.mostMm.value_or(-1), range.mostMm.value_or(-1), 2e-3);
+        }
 }
 
 TEST(Cards, lengthsReadInBothSystems) {

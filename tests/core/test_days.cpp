@@ -35,8 +35,8 @@ Job crewJob(int count, const std::string& closesOn = {}) {
 }
 DayPlan daysOf(const Job& job, const std::string& from) {
     const SitePlan site = planSite(job, shipped());
-    auto out =
-        planDays(job, shipped(), planPulls(job, shipped(), site), closings(job, site, {}), from);
+    auto out = planDays(job, shipped(), planPulls(job, shipped(), site),
+                        findEndPlan(job, shipped(), {}, from), closings(job, site, {}), from);
     EXPECT_TRUE(out) << (out ? "" : out.error().text());
     return out.value_or(DayPlan{});
 }
@@ -79,8 +79,47 @@ TEST(Days, workIsLaidOnWorkingDaysAndAddsUp) {
     // Begun later than today where the job says so.
     job.info.pull.startsOn = "2026-12-07";
     EXPECT_EQ(daysOf(job, "2026-11-28").days.front().date, "2026-12-07");
-    EXPECT_FALSE(planDays(job, shipped(), planOf(job), {}, "soon"));
-    EXPECT_FALSE(planDays(job, shipped(), planOf(job), {}, "2026-02-30"));
+    EXPECT_FALSE(planDays(job, shipped(), planOf(job), {}, {}, "soon"));
+    EXPECT_FALSE(planDays(job, shipped(), planOf(job), {}, {}, "2026-02-30"));
+}
+
+/// A job learns from its own days how long its work takes.
+TEST(Days, theJobsOwnPaceIsLearned) {
+    Job job = crewJob(40);
+    job.info.pull.hoursADay = 4;
+    const DayPlan plain = daysOf(job, "2026-11-30");
+    EXPECT_EQ(plain.pace.factor, 1);
+    EXPECT_TRUE(plain.pace.said.empty());
+    // Ends made on three days, by the plain figures three hours of four each.
+    const double each = shipped().connection("conn-cat6")->fit->minutes / job.info.pull.crew;
+    const auto did = [&](const char* day, double minutes) {
+        for (double sum = 0; sum < minutes - 1e-9; sum += each) {
+            Termination row;
+            row.id = "t" + std::to_string(job.terminations.size());
+            row.runId = "SL-D1";
+            row.connectionId = "conn-cat6";
+            row.spoiled = true; // so that as many are left
+            row.madeOn = day;
+            row.entry = nextEntry(job.terminations);
+            job.terminations.push_back(row);
+        }
+    };
+    did("2026-11-24", 180);
+    did("2026-11-25", 180);
+    did("2026-11-26", 100); // of which less than half is accounted for
+    EXPECT_EQ(daysOf(job, "2026-11-30").pace.days, 0);
+    did("2026-11-30", 180); // today is not over
+    EXPECT_EQ(daysOf(job, "2026-11-30").pace.days, 0);
+    did("2026-11-27", 180);
+    const DayPlan learned = daysOf(job, "2026-11-30");
+    EXPECT_EQ(learned.pace.days, 3);
+    EXPECT_NEAR(learned.pace.factor, 240.0 / 180, 0.02);
+    EXPECT_NEAR(minutesOf(learned, DayWork::What::Pull),
+                learned.pace.factor * minutesOf(plain, DayWork::What::Pull), 1e-6);
+    EXPECT_EQ(learned.pace.said.key(), "days.pace");
+    // Faster than the plain figures as well.
+    did("2026-11-24", 300);
+    EXPECT_LT(daysOf(job, "2026-11-30").pace.factor, 1);
 }
 
 TEST(Days, whatWillBeLateIsSaidWithWhatWouldDo) {
@@ -132,7 +171,8 @@ TEST(Materials, countWhatIsStillWanted) {
     job.measurements = {test};
     const SitePlan site = planSite(job, shipped());
     const PullPlan plan = planPulls(job, shipped(), site);
-    const auto lines = findMaterials(job, shipped(), site, plan);
+    const auto lines =
+        findMaterials(job, shipped(), site, plan, findEndPlan(job, shipped(), {}, {}));
     const auto line = [&](MaterialLine::Of of) {
         const auto it = std::find_if(lines.begin(), lines.end(),
                                      [&](const MaterialLine& l) { return l.of == of; });

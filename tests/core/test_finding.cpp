@@ -199,6 +199,31 @@ TEST(RunFinding, typedAnswerProvesWiringAlone) {
     EXPECT_EQ(voice.state(), State::Pass);
 }
 
+/// A whole run is as long as its marks say, so what a tester shows beyond is its own velocity.
+TEST(RunFinding, theTestersVelocityIsToldFromTheMarks) {
+    const auto told = [](double lengthM, bool marks, bool whole) {
+        TesterAnswer answer;
+        answer.wireMap = WireMap{};
+        answer.wireMap->farPin[4] = whole ? 5 : 0;
+        answer.lengthM = lengthM;
+        Measured m = typed(answer);
+        if (marks)
+            m.job.runs[0].piece = {"b", 0, 197, {}, {}};
+        const RunFinding found = find(m);
+        std::string out;
+        for (const auto& note : found.measurements[0].notes)
+            out += note + "\n";
+        return out;
+    };
+    EXPECT_TRUE(told(69.3, true, true).find("the marks say 66.0 m") != std::string::npos);
+    EXPECT_TRUE(told(69.3, true, true).find("too high: take 0.952 of") != std::string::npos);
+    EXPECT_TRUE(told(62, true, true).find("too low: take 1.065 of") != std::string::npos);
+    EXPECT_EQ(told(66.9, true, true), "") << "within what the instrument is good for";
+    for (const auto& silent : {told(69.3, false, true), told(69.3, true, false),
+                               told(90, true, true), told(41, true, true)})
+        EXPECT_TRUE(silent.find("velocity") == std::string::npos) << silent;
+}
+
 TEST(RunFinding, typedAnswerIsWeighed) {
     TesterAnswer answer;
     answer.lengthM = 75;

@@ -20,6 +20,13 @@ int main(int argc, char** argv) {
         const int count = std::stoi(run.note) % 9000;
         run.piece = {job.boxes.front().id, count, count + 100, std::nullopt, "2026-11-26"};
         Edit edit{"count", {put(std::optional(job.runs.front()), std::optional(run))}};
+        // And that one of its ends is made.
+        Termination end;
+        end.id = newId();
+        end.runId = run.id;
+        end.end = i % 2 == 0 ? End::Near : End::Far;
+        end.entry = std::stoi(run.note);
+        edit.changes.push_back(put(std::optional<Termination>{}, std::optional(end)));
         // On the plan the outlet goes along, as far as the count.
         Place outlet = job.places.back();
         outlet.at.xM = std::stod(run.note);

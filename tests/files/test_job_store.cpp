@@ -311,6 +311,37 @@ private slots:
         }
         QVERIFY((*JobStore::open(old, Access::ReadOnly))->job() == before);
     }
+    void fileOfTheSeventhVersion() {
+        const QString old = folder_->filePath(QStringLiteral("seven.burin"));
+        Job before;
+        lookAt("job-v7.burin", old, &before);
+        auto opened = JobStore::open(old, Access::ReadWrite);
+        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        auto& store = **opened;
+        QVERIFY(store.job() == before);
+        QCOMPARE(before.runLabelled("SL-D01")->note, std::string("by version 7"));
+        QVERIFY(before.runLabelled("SL-D01")->piece.isPulled());
+        QVERIFY(before.tools.empty() && before.terminations.empty() && before.cards.empty());
+        // What was done there can be taken back here, and what is new kept beside it.
+        HandTool tool;
+        tool.id = tool.name = "S1";
+        Termination end;
+        end.id = "e";
+        end.runId = before.runLabelled("SL-D01")->id;
+        end.stripToolId = tool.id;
+        end.entry = 1;
+        Changes changes = put<HandTool>(std::nullopt, tool);
+        changes.push_back(put<Termination>(std::nullopt, end));
+        QVERIFY(store.commit({"end", changes}, "t").has_value());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.undo());
+        QVERIFY(!store.job().runLabelled("SL-D01")->piece.isPulled());
+        QVERIFY(store.job().tools.empty());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.redo());
+        QCOMPARE(store.job().terminations.size(), std::size_t(1));
+        QVERIFY(store.job().runLabelled("SL-D01")->piece.isPulled());
+    }
     void fileOfTheSixthVersion() {
         const QString old = folder_->filePath(QStringLiteral("six.burin"));
         Job before;

@@ -63,6 +63,7 @@ private slots:
             const int note = std::stoi(job.runs.front().note);
             QCOMPARE(job.places.back().at.xM, static_cast<double>(note));
             QCOMPARE(job.runs.front().piece.startMark.value_or(0), note % 9000);
+            QCOMPARE(nextEntry(job.terminations) - 1, note);
             seen.insert(note);
         }
         QCOMPARE(session.state(), QProcess::Running); // and the writer was not stopped by them
@@ -119,6 +120,7 @@ private slots:
                     picturePath(path, hash).has_value());
             QCOMPARE(job.places.back().at.xM, static_cast<double>(kept));
             QCOMPARE(job.runs.front().piece.startMark.value_or(0), kept % 9000);
+            QCOMPARE(job.terminations.size(), static_cast<std::size_t>(kept));
             for (const auto& photo : job.photographs) {
                 const auto picture = picturePath(path, photo.hash);
                 QVERIFY2(picture.has_value(), picture ? "" : picture.error().text().c_str());

@@ -21,6 +21,7 @@ class TestPrint : public QObject {
     Job job_;
     SitePlan site_;
     PullPlan plan_;
+    EndPlan ends_;
 
     static constexpr double pointsPerMm = 72 / 25.4;
 
@@ -64,6 +65,7 @@ private slots:
         job_ = (*store)->job();
         site_ = planSite(job_, catalogue_);
         plan_ = planPulls(job_, catalogue_, site_);
+        ends_ = findEndPlan(job_, catalogue_, {}, "2026-11-24");
     }
 
     void labelsAreTheSizeTheySayAndHoldTheirWords() {
@@ -127,14 +129,14 @@ private slots:
     }
 
     void materialsAndDaysArePrinted() {
-        const auto lines = findMaterials(job_, catalogue_, site_, plan_);
+        const auto lines = findMaterials(job_, catalogue_, site_, plan_, ends_);
         const QString text = textOf(*read(materialsPdf(lines, job_, PaperSize::A4)));
         for (const auto& line : lines)
             QVERIFY2(text.simplified().contains(
                          QString::fromStdString(line.name).split(QLatin1Char(' ')).front()),
                      line.name.c_str());
         const auto days =
-            planDays(job_, catalogue_, plan_, closings(job_, site_, {}), "2026-11-24");
+            planDays(job_, catalogue_, plan_, ends_, closings(job_, site_, {}), "2026-11-24");
         QVERIFY(days.has_value());
         const QString when = textOf(*read(daysPdf(*days, job_, plan_, PaperSize::A4)));
         QVERIFY(when.contains(QStringLiteral("Tuesday 24 November 2026")));
@@ -221,6 +223,11 @@ private slots:
                                          return std::abs(f - thick - length) < 0.1;
                                      }),
                          qPrintable(QStringLiteral("no line of %1 mm").arg(length)));
+            // No word over the edge.
+            const double paperMm = size == PaperSize::A4 ? 210 : 215.9;
+            for (int i = 0; i < pdf->numPages(); ++i)
+                for (const auto& [box, word] : wordsOf(*pdf, i))
+                    QVERIFY2(box.left() > 10 && box.right() < paperMm - 10, qPrintable(word));
             const QString text = textOf(*pdf);
             QVERIFY(text.contains(QStringLiteral("Kittiwake Wharf")));
             for (const auto& step : card.card->steps)

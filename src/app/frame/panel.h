@@ -32,6 +32,10 @@ QLabel* words(Voice voice, QWidget* parent);
 /// A word that does something, underlined.
 QPushButton* link(const QString& text, QWidget* parent);
 
+/// Takes everything out of a layout, and what lies in layouts within it: hidden at once, gone once
+/// nobody is in the middle of it.
+void empty(QLayout& layout);
+
 /// The widget in an area that scrolls up and down and paints nothing of its own.
 QScrollArea* scrolled(QWidget* widget, QWidget* parent);
 

@@ -106,12 +106,14 @@ void Session::publish(int mine, const Snapshot& snapshot,
     });
 }
 
+std::string Session::today() const {
+    return today_.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : today_;
+}
+
 void Session::recompute() {
     const int mine = ++*generation_;
     beside([this, mine, generation = generation_, snapshot = snapshot_, before = findingsFor_,
-            known = findings_, wanted = current_,
-            today = today_.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString()
-                                   : today_] {
+            known = findings_, wanted = current_, today = today()] {
         JobFindingOptions options;
         options.stop = [&generation, mine] { return *generation != mine; };
         options.cures = false; // verdicts first

@@ -34,6 +34,7 @@ public:
     void setUnits(UnitSystem units);
     /// The day that work is laid out from; without it the computer's.
     void setToday(const std::string& date) { today_ = date; }
+    [[nodiscard]] std::string today() const;
 
     [[nodiscard]] const std::string& currentId() const { return current_; }
     [[nodiscard]] const Run* current() const { return hasJob() ? job().run(current_) : nullptr; }

@@ -89,13 +89,16 @@ void StoreThread::watch() {
 void StoreThread::publish(bool fresh) {
     Snapshot out;
     out.kept = std::make_shared<const Job>(store_->job());
-    // Findings point into the catalogue they were made of: it stays the same while the cables do.
-    if (!catalogue_ || cables_ != out.kept->cables) {
+    // Findings point into the catalogue they were made of: it stays the same while the job's own
+    // cables and cards do.
+    if (!catalogue_ || cables_ != out.kept->cables || cards_ != out.kept->cards) {
         cables_ = out.kept->cables;
+        cards_ = out.kept->cards;
         catalogueFaults_.clear();
-        catalogue_ = cables_.empty() ? shipped_
-                                     : std::make_shared<const Catalogue>(
-                                           catalogueOf(*shipped_, *out.kept, &catalogueFaults_));
+        catalogue_ = cables_.empty() && cards_.empty()
+                         ? shipped_
+                         : std::make_shared<const Catalogue>(
+                               catalogueOf(*shipped_, *out.kept, &catalogueFaults_));
     }
     out.catalogue = catalogue_;
     out.site = std::make_shared<const SitePlan>(planSite(*out.kept, *catalogue_, site_.get()));

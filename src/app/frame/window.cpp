@@ -274,13 +274,10 @@ void Window::showDone() {
     const Coverage c = coverageOf(session_.job(), session_.findings());
     const double count = std::max(1, c.runs);
     const auto pulled = static_cast<double>(session_.jobFindings()->pulls.there());
-    // What was measured has its ends made.
-    const auto& all = session_.job().runs;
-    const auto ended =
-        static_cast<double>(std::count_if(all.begin(), all.end(), [this](const Run& run) {
-            return session_.job().isMeasured(run.id);
-        }));
-    QList<double> shares{c.planned / count, c.predicted / count, pulled / count, ended / count,
+    const EndPlan& ends = session_.jobFindings()->ends;
+    const double ended =
+        static_cast<double>(ends.made()) / std::max(1.0, static_cast<double>(ends.wanted()));
+    QList<double> shares{c.planned / count, c.predicted / count, pulled / count, ended,
                          c.proven() / count};
     shares.resize(stages_.size());
     line_->setDone(shares);

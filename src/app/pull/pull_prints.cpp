@@ -74,8 +74,8 @@ void PullStage::showMaterials() {
     if (plan() == nullptr)
         return;
     QString text;
-    const auto lines =
-        findMaterials(session_.job(), session_.catalogue(), *session_.site(), *plan());
+    const auto lines = findMaterials(session_.job(), session_.catalogue(), *session_.site(),
+                                     *plan(), session_.jobFindings()->ends);
     for (const auto& line : lines) {
         const auto amount = [&](double value) {
             return line.metres ? q(formatLength(value, session_.units(), 0))

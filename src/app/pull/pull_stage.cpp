@@ -242,8 +242,13 @@ void PullStage::showHead() {
                                     : tr("two cables: make it two runs");
             left << tr("%1 (%2)").arg(q(run->label), why);
         }
-    left_->setText(left.isEmpty() ? QString() : tr("Not planned: %1").arg(left.join(tr(", "))));
-    left_->setVisible(!left.isEmpty());
+    QStringList aside;
+    if (!left.isEmpty())
+        aside << tr("Not planned: %1").arg(left.join(tr(", ")));
+    if (!findings->days.pace.said.empty())
+        aside << said(findings->days.pace.said, session_) + QLatin1Char('.');
+    left_->setText(aside.join(QLatin1Char('\n')));
+    left_->setVisible(!aside.isEmpty());
     QStringList late;
     for (const auto& one : findings->days.late) {
         QString text = tr("%1 closes %2, done %3.")

@@ -91,13 +91,7 @@ std::optional<Fault> ItemSheet::keep(std::size_t row, const QString& text) {
 }
 
 void ItemSheet::makeRows() {
-    while (QLayoutItem* item = grid_->takeAt(0)) {
-        if (item->widget() != nullptr) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    empty(*grid_);
     for (std::size_t row = 0; row < lines_.size(); ++row) {
         const SheetLine& line = lines_[row];
         auto* label = words(Voice::Small, this);

@@ -1,6 +1,6 @@
 #pragma once
+#include "app/frame/picture_loader.h"
 #include "app/frame/session.h"
-#include "app/survey/picture_loader.h"
 #include <QLabel>
 #include <QPushButton>
 

@@ -11,24 +11,6 @@ namespace {
 constexpr int mostChoices = 3;
 constexpr int mostMatters = 6;
 
-void clear(QVBoxLayout* list) {
-    while (QLayoutItem* item = list->takeAt(0)) {
-        if (QWidget* widget = item->widget()) {
-            widget->hide();
-            widget->deleteLater();
-        } else if (QLayout* inner = item->layout()) {
-            while (QLayoutItem* part = inner->takeAt(0)) {
-                if (part->widget() != nullptr) {
-                    part->widget()->hide();
-                    part->widget()->deleteLater();
-                }
-                delete part;
-            }
-        }
-        delete item;
-    }
-}
-
 } // namespace
 
 WayPanel::WayPanel(Session& session, QWidget* parent)
@@ -161,7 +143,7 @@ void WayPanel::showChoices() {
     if (choices == nullptr && choicesFor_ == run.id)
         return;
     choicesFor_ = run.id;
-    clear(choiceList_);
+    empty(*choiceList_);
     if (choices == nullptr)
         return;
     int shown = 0;
@@ -272,7 +254,7 @@ void MattersPanel::lead(const SiteFinding& finding) {
 }
 
 void MattersPanel::refresh() {
-    clear(list_);
+    empty(*list_);
     first_ = nullptr;
     if (!session_.hasJob())
         return;

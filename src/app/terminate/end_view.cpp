@@ -13,7 +13,8 @@ namespace {
 constexpr double mostEnlarged = 8;
 
 EndColours coloursOf(const Tokens& t) {
-    return {t.ink, t.ink2, t.copper, t.plate, t.rule, Theme::instance().dark() ? t.rule : t.ink2};
+    return {t.ink, t.ink2, t.copper,   t.plate, t.rule, Theme::instance().dark() ? t.rule : t.ink2,
+            1,     t.rust, t.verdigris};
 }
 
 } // namespace
@@ -32,10 +33,12 @@ EndView::EndView(QWidget* parent) : QWidget(parent) {
 void EndView::showEnd(const EndFinding& end, const std::shared_ptr<const Catalogue>& catalogue) {
     catalogue_ = catalogue;
     shape_ = findShape(end.card);
+    section_ = findSection(end.card);
     QStringList texts;
     for (const auto& d : shape_.dimensions)
-        texts << q(d.cut->name + ": " + rangeText(d.cut->leastMm, d.cut->mostMm));
+        texts << wordsOf(d);
     setAccessibleDescription(texts.join(QStringLiteral("; ")));
+    updateGeometry();
     update();
     emit scaleChanged();
 }
@@ -69,10 +72,17 @@ double EndView::drawnPxPerMm() const {
     if (trueSize_ || shape_.parts.empty())
         return life;
     const auto& theme = Theme::instance();
-    // Room for the words at the left of the lengths, and for their lines below.
-    const double wide = (width() - theme.px(40)) / shape_.lengthMm;
-    const double lines = static_cast<double>(shape_.dimensions.size()) + 0.5;
-    const double high = (height() - theme.px(24) - lines * theme.px(22)) / shape_.acrossMm;
+    const double margin = theme.px(40);
+    // Beside it the section, as wide as it is at that scale or as its words are.
+    constexpr double sectionMm = 20;
+    const double drawn = section_ ? sectionMm : 0;
+    const double beside = section_ ? sectionWidePx(0) : 0;
+    const double words = wordsWidePx();
+    const double room = width() - margin;
+    const double wide = std::min(
+        {room / (shape_.lengthMm + drawn), (room - beside) / shape_.lengthMm,
+         (room - words) / (dimensionedMm() + drawn), (room - words - beside) / dimensionedMm()});
+    const double high = (height() - theme.px(12) - wordsPx()) / shape_.acrossMm;
     return std::clamp(std::min(wide, high), life * 0.5, life * mostEnlarged);
 }
 
@@ -80,11 +90,35 @@ double EndView::enlarged() const {
     return drawnPxPerMm() / known().pxPerMm;
 }
 
+double EndView::wordsPx() const {
+    const double line = QFontMetricsF(Theme::instance().small()).height() * dimensionPitch;
+    return (static_cast<double>(shape_.dimensions.size()) + (findFlaws(shape_) ? 1.5 : 0.5)) * line;
+}
+double EndView::sectionWidePx(double px) const {
+    const auto& theme = Theme::instance();
+    return section_ ? sectionWide(QFontMetricsF(theme.small()), *section_, px) + theme.px(8) : 0;
+}
+
+double EndView::wordsWidePx() const {
+    const QFontMetricsF metrics(Theme::instance().small());
+    double out = 0;
+    for (const auto& d : shape_.dimensions)
+        out = std::max(out, metrics.horizontalAdvance(wordsOf(d)));
+    return out;
+}
+double EndView::dimensionedMm() const {
+    double out = 1;
+    for (const auto& d : shape_.dimensions)
+        out = std::max(out, d.toMm);
+    return out;
+}
+
 QSize EndView::sizeHint() const {
-    return {Theme::instance().px(600), Theme::instance().px(110)};
+    return {Theme::instance().px(600), minimumSizeHint().height()};
 }
 QSize EndView::minimumSizeHint() const {
-    return {Theme::instance().px(320), Theme::instance().px(90)};
+    const auto& theme = Theme::instance();
+    return {theme.px(320), theme.px(12 + 44) + static_cast<int>(wordsPx())};
 }
 
 void EndView::paintEvent(QPaintEvent*) {
@@ -98,9 +132,18 @@ void EndView::paintEvent(QPaintEvent*) {
         return;
     const double px = drawnPxPerMm();
     const QSizeF size = endSize(shape_, px);
-    const double left = std::max(theme.px(20) * 1.0, (width() - size.width()) / 2);
-    const QPointF tip(left + size.width(), theme.px(12) + size.height() / 2);
-    drawEnd(p, shape_, tip, px, coloursOf(theme.tokens()));
+    const double margin = theme.px(20);
+    const double left = std::max(margin, (width() - sectionWidePx(px) - size.width()) / 2);
+    // Far enough to the right for the words, which stand at the left of their lines.
+    const double right =
+        std::max(left + size.width(), margin + wordsWidePx() + dimensionedMm() * px);
+    const double above = theme.px(8) + flawsHigh(p, shape_);
+    const EndColours colours = coloursOf(theme.tokens());
+    drawEnd(p, shape_, QPointF(right, above + size.height() / 2), px, colours);
+    if (section_)
+        drawSection(p, *section_,
+                    QPointF(width() - sectionWidePx(px) + theme.px(8), above + size.height() / 2),
+                    px, colours);
 }
 
 QRectF EndView::cardBox() const {

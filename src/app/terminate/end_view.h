@@ -46,11 +46,19 @@ protected:
 
 private:
     [[nodiscard]] QRectF cardBox() const;
+    /// How high the lines of the lengths are, below the drawing.
+    [[nodiscard]] double wordsPx() const;
+    [[nodiscard]] double wordsWidePx() const;
+    /// How wide the section is at that scale, with the room before it.
+    [[nodiscard]] double sectionWidePx(double px) const;
+    /// How far from the cut end the lengths go.
+    [[nodiscard]] double dimensionedMm() const;
     void paintCard(QPainter& painter) const;
     void stretch(double pxPerMm);
     void endCalibration(bool keep);
 
     EndShape shape_;
+    std::optional<EndSection> section_;          ///< with the connector on
     std::shared_ptr<const Catalogue> catalogue_; ///< what the shape points into
     bool trueSize_ = false;
     std::optional<double> card_; ///< px a mm while it is measured

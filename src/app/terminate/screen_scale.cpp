@@ -1,5 +1,5 @@
 #include "app/terminate/screen_scale.h"
-#include <QSettings>
+#include "app/frame/user_settings.h"
 
 namespace burin::screen_scale {
 namespace {
@@ -18,12 +18,6 @@ QString keyOf(const QScreen& screen) {
         .arg(screen.size().width())
         .arg(screen.size().height());
 }
-/// The user's own settings, a file of their own.
-struct Settings : QSettings {
-    Settings()
-        : QSettings(QSettings::IniFormat, QSettings::UserScope, QStringLiteral("burin"),
-                    QStringLiteral("burin")) {}
-};
 bool isScreens(double pxPerMm) {
     return pxPerMm >= leastPxPerMm && pxPerMm <= mostPxPerMm;
 }
@@ -32,7 +26,7 @@ bool isScreens(double pxPerMm) {
 
 std::optional<double> measuredPxPerMm(const QScreen& screen) {
     bool read = false;
-    const double kept = Settings().value(keyOf(screen)).toDouble(&read);
+    const double kept = UserSettings().value(keyOf(screen)).toDouble(&read);
     return read && isScreens(kept) ? std::optional(kept) : std::nullopt;
 }
 
@@ -47,14 +41,14 @@ double pxPerMm(const QScreen& screen) {
 bool keep(const QScreen& screen, double pxPerMm) {
     if (!isScreens(pxPerMm))
         return false;
-    Settings kept;
+    UserSettings kept;
     kept.setValue(keyOf(screen), pxPerMm);
     kept.sync();
     return kept.status() == QSettings::NoError;
 }
 
 void forget(const QScreen& screen) {
-    Settings().remove(keyOf(screen));
+    UserSettings().remove(keyOf(screen));
 }
 
 } // namespace burin::screen_scale

@@ -1,25 +1,35 @@
 #pragma once
 #include "app/frame/panel.h"
+#include "app/frame/picture_loader.h"
 #include "app/frame/stage.h"
+#include "app/terminate/end_checks.h"
+#include "app/terminate/end_list.h"
 #include "app/terminate/end_view.h"
+#include "app/terminate/own_lengths.h"
 #include "app/terminate/pins_view.h"
+#include "app/terminate/tools_view.h"
 #include "core/finding/cable_choice.h"
 #include <QComboBox>
+#include <QStackedWidget>
 #include <array>
 
 namespace burin {
 
-/// Terminate: how each end is made, and how it must look.
+/// Terminate: how each end is made, how it must look, which are made, by whom and with what.
 class TerminateStage : public Stage {
     Q_OBJECT
 public:
     explicit TerminateStage(Session& session, QWidget* parent = nullptr);
+    /// Photographs of the chosen ends, as if they were dropped on their list.
+    void bringPhotographs(const QStringList& files);
 
 protected:
     void showParts(unsigned parts) override;
 
 private:
     [[nodiscard]] End end() const { return far_ ? End::Far : End::Near; }
+    [[nodiscard]] QWidget* makeList();
+    [[nodiscard]] QWidget* makeCard();
     [[nodiscard]] QWidget* makeDrawing();
     [[nodiscard]] QWidget* makeSteps();
     [[nodiscard]] QWidget* makeProofs();
@@ -27,25 +37,47 @@ private:
     void showConnectors(const Run& run, const EndFinding& end);
     void showPins(const Run& run, const EndFinding& end);
     void showCard(const EndFinding& end);
+    void showChecks(const Run& run, const EndFinding& end);
     void showScale();
+    void showList();
+    void showTools(const EndFinding* end);
+    void turnTo(bool far);
     void adopt(int index);
-    void adoptAlike();
+    void adoptAlike(Alike where);
     void print();
+    [[nodiscard]] MadeWith with() const;
+    void commit(const Edit& edit);
+    void made();
+    void spoiled();
+    void unmade();
+    void askPhotograph();
+    void openOwn();
 
-    QVBoxLayout* all_ = nullptr;
+    QVBoxLayout* card_ = nullptr;
     QLabel *headline_, *which_;
     QPushButton *nearEnd_, *farEnd_;
     QComboBox* connector_;
-    QPushButton* alike_;
+    QPushButton *alike_, *inRoom_;
     EndView* view_;
     QLabel* scale_;
-    QPushButton *trueSize_, *calibrate_, *print_;
+    QPushButton *trueSize_, *calibrate_, *print_, *own_;
     PinsView* pins_;
     QLabel *pinsSaid_, *first_, *fit_;
     std::array<QVBoxLayout*, 2> steps_; ///< columns
-    QLabel *proofs_, *schools_, *tools_, *care_;
+    QLabel *said_, *schools_, *tools_, *care_;
+    EndChecks* checks_;
     Panel* carePanel_;
+    QStackedWidget* pages_; ///< card, tools, own lengths
+    ToolsView* toolsView_;
+    OwnLengths* ownLengths_;
+    EndList* list_;
+    QLabel *counts_, *due_;
+    QPushButton *made_, *spoiled_, *unmade_, *photograph_, *openTools_;
+    QLineEdit* who_;
+    QComboBox *strip_, *close_;
+    PictureLoader* photographs_;
     bool far_ = false;
+    std::string toolsFor_; ///< the connector that the tools are chosen for
 };
 
 } // namespace burin

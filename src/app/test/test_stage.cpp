@@ -197,10 +197,7 @@ void TestStage::showParts(unsigned) {
 }
 
 void TestStage::showHistory(const RunFinding& f) {
-    while (auto* item = history_->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
+    empty(*history_);
     for (auto it = f.measurements.rbegin(); it != f.measurements.rend(); ++it) {
         const QString name = it->fileName.empty() ? tr("typed answer") : q(it->fileName);
         const QString line = tr("%1 · %2 · %3%4")
@@ -341,10 +338,7 @@ void TestStage::openFiles() {
 
 void TestStage::askUnit(const QString& runId, const QStringList& files, LinkKind link,
                         const QString& pair) {
-    while (auto* item = unitPanel_->body()->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
+    empty(*unitPanel_->body());
     auto* row = new QWidget(unitPanel_);
     auto* layout = new QHBoxLayout(row);
     layout->setContentsMargins(0, 0, 0, 0);

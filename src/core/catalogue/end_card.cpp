@@ -22,7 +22,7 @@ std::vector<std::string> texts(JsonObject& in, std::string_view key) {
 }
 
 /// "mm", or "leastMm" and "mostMm", with the source they need.
-template <typename T> void lengths(JsonObject& in, const Sources& sources, T& out) {
+template <typename T> void lengths(JsonObject& in, const Sources* sources, T& out) {
     const auto one = in.optionalNumber("mm", 0, longestCutMm);
     out.leastMm = in.optionalNumber("leastMm", 0, longestCutMm);
     out.mostMm = in.optionalNumber("mostMm", 0, longestCutMm);
@@ -39,10 +39,12 @@ template <typename T> void lengths(JsonObject& in, const Sources& sources, T& ou
     if (!figure && named)
         in.fail("source", "stands without a figure", "Give the figure, or leave both out");
     if (named)
-        out.source = sourceOf(in, sources);
+        out.source = sources == nullptr ? in.string("source") : sourceOf(in, *sources);
+    if (figure && out.source.empty())
+        in.fail("source", "is empty", "Say where the figure is from: the part's sheet, its date");
 }
 
-CardCut cut(JsonObject in, const Sources& sources) {
+CardCut cut(JsonObject in, const Sources* sources) {
     CardCut out;
     out.of = in.word("of", cutOfWords);
     out.name = in.string("name");
@@ -52,7 +54,7 @@ CardCut cut(JsonObject in, const Sources& sources) {
     in.close();
     return out;
 }
-CardProof proof(JsonObject in, const Sources& sources) {
+CardProof proof(JsonObject in, const Sources* sources) {
     CardProof out;
     out.id = in.string("id");
     out.what = in.string("what");
@@ -70,7 +72,7 @@ CardSchool school(JsonObject in) {
     return out;
 }
 
-EndCard card(JsonObject in, const Sources& sources) {
+EndCard card(JsonObject in, const Sources* sources) {
     EndCard out;
     out.id = in.string("id");
     out.name = in.string("name");
@@ -121,7 +123,7 @@ bool EndCard::isFor(const Cable& cable) const {
 Outcome<std::vector<EndCard>> readEndCards(std::string_view text, const std::string& where) {
     return readFile<std::vector<EndCard>>(text, where, [](JsonObject& root) {
         const Sources sources = openRoot(root, "burin-terminations");
-        auto out = root.list("cards", [&](JsonObject in) { return card(std::move(in), sources); });
+        auto out = root.list("cards", [&](JsonObject in) { return card(std::move(in), &sources); });
         std::set<std::string> ids;
         for (const auto& one : out)
             if (!ids.insert(one.id).second)
@@ -131,11 +133,69 @@ Outcome<std::vector<EndCard>> readEndCards(std::string_view text, const std::str
     });
 }
 
+Outcome<EndCard> readEndCard(std::string_view text, const std::string& where) {
+    return readFile<EndCard>(text, where,
+                             [](JsonObject& root) { return card(std::move(root), nullptr); });
+}
+
+namespace {
+
+template <typename T> void putLengths(Json& out, const T& of) {
+    if (of.leastMm && of.mostMm && *of.leastMm == *of.mostMm)
+        out["mm"] = *of.mostMm;
+    else {
+        if (of.leastMm)
+            out["leastMm"] = *of.leastMm;
+        if (of.mostMm)
+            out["mostMm"] = *of.mostMm;
+    }
+    if (of.leastMm || of.mostMm)
+        out["source"] = of.source;
+}
+
+} // namespace
+
+std::string toText(const EndCard& card) {
+    Json out = {{"id", card.id}, {"name", card.name}, {"connections", card.connectionIds}};
+    if (card.shields)
+        out["shields"] = *card.shields;
+    if (card.corrugated)
+        out["corrugated"] = *card.corrugated;
+    if (card.jacketFromMm)
+        out["jacketFromMm"] = *card.jacketFromMm;
+    if (card.jacketToMm)
+        out["jacketToMm"] = *card.jacketToMm;
+    out["first"] = card.first;
+    Json& cuts = out["cuts"] = Json::array();
+    for (const auto& cut : card.cuts) {
+        Json one = {{"of", cutOfWords[cut.of]}, {"name", cut.name}, {"from", datumWords[cut.from]}};
+        if (cut.folded)
+            one["folded"] = true;
+        putLengths(one, cut);
+        cuts.push_back(std::move(one));
+    }
+    out["steps"] = card.steps;
+    Json& proofs = out["proofs"] = Json::array();
+    for (const auto& proof : card.proofs) {
+        Json one = {{"id", proof.id}, {"what", proof.what}};
+        putLengths(one, proof);
+        proofs.push_back(std::move(one));
+    }
+    Json& schools = out["schools"] = Json::array();
+    for (const auto& school : card.schools)
+        schools.push_back({{"what", school.what}, {"ways", school.ways}});
+    out["tools"] = card.tools;
+    if (!card.die.empty())
+        out["die"] = card.die;
+    out["cautions"] = card.cautions;
+    return out.dump();
+}
+
 Outcome<bool> checkCards(const std::vector<EndCard>& cards, const Catalogue& catalogue) {
     for (const auto& card : cards)
         for (const auto& id : card.connectionIds)
             if (catalogue.connection(id) == nullptr)
-                return refuse("terminations.json, card " + card.id,
+                return refuse("card " + card.id,
                               "names the connection “" + id + "”, which there is not",
                               "Take an id of connections.json");
     return true;

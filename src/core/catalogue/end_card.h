@@ -41,6 +41,9 @@ struct CardProof {
     std::string source;
     bool operator==(const CardProof&) const = default;
     [[nodiscard]] bool isMeasured() const { return leastMm || mostMm; }
+    [[nodiscard]] bool takes(double mm) const {
+        return (!leastMm || mm >= *leastMm) && (!mostMm || mm <= *mostMm);
+    }
 };
 /// Something that hands do in more ways than one.
 struct CardSchool {
@@ -72,6 +75,10 @@ struct EndCard {
 /// Reads terminations.json: an unknown key, a missing one, a length that has a figure and no source
 /// or a source and no figure, least above most, an id twice is refused by its path.
 Outcome<std::vector<EndCard>> readEndCards(std::string_view text, const std::string& where);
+/// One card in the same form, by itself; its sources are words of their own.
+Outcome<EndCard> readEndCard(std::string_view text, const std::string& where);
+/// That form. A length with one figure is "mm".
+std::string toText(const EndCard& card);
 /// Refused: a card names a connection that there is not.
 Outcome<bool> checkCards(const std::vector<EndCard>& cards, const Catalogue& catalogue);
 

@@ -138,4 +138,36 @@ EndShape findShape(const CardFinding& card) {
     return card.card == nullptr || card.cable == nullptr ? EndShape{} : Shaper(card).make();
 }
 
+std::optional<EndFlaws> findFlaws(const EndShape& shape) {
+    const auto part = [&](std::initializer_list<Of> kinds) {
+        const auto it = std::find_if(shape.parts.begin(), shape.parts.end(), [&](const auto& p) {
+            return std::find(kinds.begin(), kinds.end(), p.of) != kinds.end();
+        });
+        return it == shape.parts.end() ? nullptr : &*it;
+    };
+    const ShapePart* centre = part({Of::Centre});
+    const ShapePart* inner = part({Of::Dielectric, Of::Foil});
+    if (centre == nullptr || inner == nullptr || part({Of::Braid, Of::FoldedBraid}) == nullptr)
+        return std::nullopt;
+    constexpr double beside = 0.6; // of the blade
+    return EndFlaws{centre->toMm, inner->toMm, std::max(0.0, centre->toMm - beside),
+                    inner->acrossMm, centre->acrossMm};
+}
+
+std::optional<EndSection> findSection(const CardFinding& card) {
+    if (card.card == nullptr || card.cable == nullptr || !card.cable->centreMm ||
+        !card.cable->dielectricMm || !card.cable->diameterMm)
+        return std::nullopt;
+    const auto& proofs = card.card->proofs;
+    const auto pin = std::find_if(proofs.begin(), proofs.end(), [](const CardProof& proof) {
+        return proof.id == "pin" && proof.leastMm && proof.mostMm;
+    });
+    const bool flush = std::any_of(proofs.begin(), proofs.end(),
+                                   [](const CardProof& proof) { return proof.id == "flush"; });
+    if (pin == proofs.end() || !flush)
+        return std::nullopt;
+    return EndSection{*pin->leastMm, *pin->mostMm, card.cable->centreMm->value,
+                      card.cable->dielectricMm->value, card.cable->diameterMm->value};
+}
+
 } // namespace burin

@@ -44,4 +44,21 @@ struct EndShape {
 /// long as its diameter, not to scale.
 EndShape findShape(const CardFinding& card);
 
+/// What must not be seen at an end of coax: a strand of the braid across the dielectric to the
+/// centre, and a nick where the blade met the centre. mm from the cut end.
+struct EndFlaws {
+    double strandFromMm = 0, strandToMm = 0; ///< over the dielectric, braid last
+    double nickMm = 0;                       ///< on the centre
+    double dielectricMm = 0, centreMm = 0;   ///< diameters
+};
+std::optional<EndFlaws> findFlaws(const EndShape& shape);
+
+/// The end once its connector is on, in section: how far the centre stands out beyond the nut's
+/// face, with the dielectric flush with the post's. None: the card proves itself in other ways.
+struct EndSection {
+    double leastMm = 0, mostMm = 0;                      ///< of the centre beyond the nut's face
+    double centreMm = 0, dielectricMm = 0, jacketMm = 0; ///< diameters
+};
+std::optional<EndSection> findSection(const CardFinding& card);
+
 } // namespace burin

@@ -18,7 +18,12 @@ constexpr Wording morePeople{"days.more-people", "With {0} people it is done on 
 constexpr Wording longerDays{"days.longer-days", "With {0} hours a day it is done on {1}"};
 constexpr Wording earlier{"days.earlier", "Begun on {0} it is done on {1}"};
 
+constexpr Wording ownPace{"days.pace",
+                          "By its own {0} days this job takes {1} of the plain minutes"};
+
 constexpr int mostMorePeople = 3;
+constexpr std::size_t paceDays = 3; ///< before a pace is told of them
+constexpr double accounted = 0.5;   ///< of a day, before it says anything
 
 bool isWorkday(sys_days day) {
     return std::chrono::weekday(day).iso_encoding() <= 5;
@@ -38,9 +43,13 @@ struct Hands {
 
 class Layer {
 public:
-    Layer(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
+    Layer(const Job& job, const Catalogue& catalogue, const PullPlan& plan, const EndPlan& ends,
           const std::vector<Closing>& closings)
         : job_(job), catalogue_(catalogue), plan_(plan), work_(catalogue.work) {
+        for (const auto& place : ends.places)
+            for (const auto& end : place.ends)
+                if (end.isLeft())
+                    endMinutes_[end.runId] += end.minutes;
         for (const auto& test : job.measurements)
             measured_.insert(test.runId);
         for (const auto& closing : closings)
@@ -62,15 +71,46 @@ public:
                work_.pullMetreMinutes * wayM + work_.conduitMetreMinutes * conduitM;
     }
 
-    /// What is to be done, in its order; shares out among so many people.
-    [[nodiscard]] std::vector<DayWork> work(int crew) const {
+    /// By what was done before `today`.
+    [[nodiscard]] WorkPace paceBy(const std::string& today, const Hands& hands) const {
+        std::map<std::string, double> done; // minutes by the plain figures, by day
+        for (const auto& pull : plan_.pulls)
+            for (const auto& one : pull.runs)
+                if (const Run* run = job_.run(one.runId);
+                    run != nullptr && run->piece.isPulled() && !run->piece.pulledOn.empty())
+                    done[run->piece.pulledOn] +=
+                        pullMinutes(pull) / static_cast<double>(pull.runs.size());
+        for (const auto& row : job_.terminations)
+            if (!row.madeOn.empty())
+                done[row.madeOn] += minutesOf(row) / hands.crew;
+        for (const auto& test : job_.measurements)
+            done[test.takenAt.substr(0, dayText({}).size())] += work_.testMinutes / hands.crew;
+        WorkPace out;
+        double plain = 0;
+        double there = 0;
+        for (const auto& [day, minutes] : done)
+            if (calendarDay(day) && day < today && minutes >= accounted * hands.hours * 60) {
+                plain += minutes;
+                there += hands.hours * 60;
+                ++out.days;
+            }
+        if (static_cast<std::size_t>(out.days) < paceDays)
+            return {};
+        out.factor = there / plain;
+        out.said =
+            sentence(ownPace, asCount(static_cast<std::size_t>(out.days)), asShare(out.factor));
+        return out;
+    }
+
+    /// What is to be done, in its order, at that pace; shares out among so many people.
+    [[nodiscard]] std::vector<DayWork> work(int crew, double pace) const {
         std::vector<DayWork> out;
         std::vector<DayWork> tests;
         const auto add = [&](std::vector<DayWork>& to, DayWork::What what, const PullFinding& pull,
                              std::vector<std::string> runs, double minutes) {
             if (minutes > 0)
-                to.push_back(
-                    {what, pull.id, std::move(runs), minutes, pull.closesOn, pull.closesName});
+                to.push_back({what, pull.id, std::move(runs), minutes * pace, pull.closesOn,
+                              pull.closesName});
         };
         for (const auto& pull : plan_.pulls) {
             std::vector<std::string> toPull;
@@ -84,11 +124,14 @@ public:
                     continue;
                 if (!one.there)
                     toPull.push_back(run->id);
-                if (!measured_.contains(run->id) && !run->leftCoiled) {
+                if (const auto left = endMinutes_.find(run->id); left != endMinutes_.end()) {
                     toEnd.push_back(run->id);
-                    toTest.push_back(run->id);
-                    ends += endMinutes(*run);
+                    ends += left->second;
                 }
+                // What was made again is tested again.
+                if (!run->leftCoiled &&
+                    (!measured_.contains(run->id) || endMinutes_.contains(run->id)))
+                    toTest.push_back(run->id);
                 if (toShow_.contains(run->id))
                     toShow.push_back(run->id);
             }
@@ -146,14 +189,10 @@ public:
     }
 
 private:
-    [[nodiscard]] double endMinutes(const Run& run) const {
-        double out = 0;
-        for (const auto& connection : run.connections) {
-            const Connection* known = catalogue_.connection(connection.connectionId);
-            out += known != nullptr && known->fit && known->fit->minutes > 0 ? known->fit->minutes
-                                                                             : work_.endMinutes;
-        }
-        return out;
+    [[nodiscard]] double minutesOf(const Termination& row) const {
+        const Connection* known = catalogue_.connection(row.connectionId);
+        return known != nullptr && known->fit && known->fit->minutes > 0 ? known->fit->minutes
+                                                                         : work_.endMinutes;
     }
 
     const Job& job_;
@@ -161,6 +200,7 @@ private:
     const PullPlan& plan_;
     const WorkRules& work_;
     std::set<std::string_view> measured_;
+    std::map<std::string_view, double> endMinutes_; ///< of runs with ends to make
     std::set<std::string> toShow_; ///< behind something that closes, and not photographed
 };
 
@@ -178,7 +218,8 @@ doneBy(const std::vector<WorkDay>& laid) {
 } // namespace
 
 Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const PullPlan& plan,
-                          const std::vector<Closing>& closings, const std::string& today) {
+                          const EndPlan& ends, const std::vector<Closing>& closings,
+                          const std::string& today) {
     const auto now = calendarDay(today);
     if (!now)
         return refuse(
@@ -187,8 +228,9 @@ Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const Pull
     const auto starts = calendarDay(job.info.pull.startsOn);
     Hands hands{job.info.pull.crew, job.info.pull.hoursADay,
                 starts && *starts > *now ? *starts : *now};
-    const Layer layer(job, catalogue, plan, closings);
-    out.days = layer.lay(layer.work(hands.crew), hands);
+    const Layer layer(job, catalogue, plan, ends, closings);
+    out.pace = layer.paceBy(today, hands);
+    out.days = layer.lay(layer.work(hands.crew, out.pace.factor), hands);
     if (!out.days.empty())
         out.doneOn = out.days.back().date;
     for (const auto& entry : doneBy(out.days)) {
@@ -198,7 +240,7 @@ Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const Pull
             continue;
         LateWork late{what.first, what.second, doneOn, {}};
         const auto tryHands = [&](const Hands& other, auto told) {
-            const auto laid = layer.lay(layer.work(other.crew), other);
+            const auto laid = layer.lay(layer.work(other.crew, out.pace.factor), other);
             const auto done = doneBy(laid);
             if (const auto it = done.find(what); it != done.end() && it->second < what.first) {
                 late.cures.push_back(told(it->second));

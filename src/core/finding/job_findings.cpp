@@ -65,7 +65,8 @@ void reachSystems(const std::vector<System>& before, const JobReads& was,
 Reached reachedBy(const Job& before, const JobReads& was, const Job& after, const JobReads& is) {
     Reached out;
     // Of another catalogue nothing stands.
-    out.all = before.cables != after.cables;
+    // With another catalogue, into which they point.
+    out.all = before.cables != after.cables || before.cards != after.cards;
     if (out.all)
         return out;
     for (const auto& run : after.runs) {
@@ -150,7 +151,7 @@ bool findSystems(const Job& job, const JobReads& reads, const Catalogue& catalog
 void findPulls(const Job& kept, const Job& laid, const Catalogue& catalogue, const SitePlan& site,
                const std::string& today, JobFindings& out) {
     out.pulls = planPulls(kept, catalogue, site, out.closings);
-    if (auto planned = planDays(kept, catalogue, out.pulls, out.closings, today))
+    if (auto planned = planDays(kept, catalogue, out.pulls, out.ends, out.closings, today))
         out.days = std::move(*planned);
     for (const auto& run : kept.runs)
         if (auto check = checkPulled(kept, laid, run, catalogue, site, out.pulls))
@@ -250,6 +251,8 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
             overlaySite(out.runs[i], job.runs[i], *options.site);
     if (options.site != nullptr && !out.stopped)
         out.closings = closings(job, *options.site, out.runs);
+    if (options.kept != nullptr && !out.stopped)
+        out.ends = findEndPlan(*options.kept, catalogue, out.runs, options.today);
     if (options.site != nullptr && options.kept != nullptr && !out.stopped)
         findPulls(*options.kept, job, catalogue, *options.site, options.today, out);
     return out;

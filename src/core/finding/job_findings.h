@@ -1,6 +1,7 @@
 #pragma once
 #include "core/edit/clashes.h"
 #include "core/finding/days.h"
+#include "core/finding/end_work.h"
 #include "core/finding/pulled_check.h"
 #include "core/finding/system_finding.h"
 #include <functional>
@@ -14,7 +15,8 @@ struct JobFindings {
     std::vector<BusChainFinding> buses;
     std::vector<Clash> clashes;      ///< what two people's work made together and cannot be
     std::vector<Closing> closings;   ///< where the plan is known
-    PullPlan pulls;                  ///< likewise, with the job as kept
+    EndPlan ends;                    ///< of the job as kept
+    PullPlan pulls;                  ///< likewise, where the plan is known
     DayPlan days;                    ///< likewise, where a day was named
     std::vector<PulledCheck> pulled; ///< what was pulled, in the order of the job's runs
     /// What would cure the run that was asked for, where it is part of a system.
@@ -55,7 +57,8 @@ struct KnownFindings {
 /// Findings of all runs and systems, on several threads. With `known`, only what the edits between
 /// the two jobs reach is computed anew: what reads something else than it did
 /// (core/finding/reads.h), and the other runs of a system that does; everything after a change of
-/// the job's cables. The files of a measurement never change, since they are kept by their content.
+/// the job's own cables or cards. The files of a measurement never change, since they are kept by
+/// their content.
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options = {}, const KnownFindings& known = {});
 

@@ -1,6 +1,7 @@
 #include "core/finding/materials.h"
 #include "core/base/csv.h"
 #include "core/base/lookup.h"
+#include "core/finding/end_finding.h"
 #include "core/units/short_figure.h"
 #include <algorithm>
 #include <cmath>
@@ -26,8 +27,9 @@ double whole(double value) {
 class Materials {
 public:
     Materials(const Job& job, const Catalogue& catalogue, const SitePlan& site,
-              const PullPlan& plan)
-        : job_(job), catalogue_(catalogue), site_(site), plan_(plan), work_(catalogue.work) {
+              const PullPlan& plan, const EndPlan& left)
+        : job_(job), catalogue_(catalogue), site_(site), plan_(plan), left_(left),
+          work_(catalogue.work) {
         for (const auto& test : job.measurements)
             measured_.insert(test.runId);
     }
@@ -88,17 +90,34 @@ private:
                : school == "twist-on"  ? work_.bargainShare
                                        : work_.plugShare;
     }
-    void ends() {
+    /// Connectors on the cables of ends that are left, and the others of runs that nothing was
+    /// measured on.
+    [[nodiscard]] std::map<std::string, double> connectorsLeft() const {
         std::map<std::string, double> count;
-        for (const auto& run : job_.runs)
-            if (!measured_.contains(run.id))
-                for (const auto& connection : run.connections)
-                    ++count[connection.connectionId];
-        for (const auto& [id, pieces] : count) {
+        for (const auto& place : left_.places)
+            for (const auto& end : place.ends)
+                if (const Run* run = job_.run(end.runId); run != nullptr && end.isLeft())
+                    if (const auto found = findEnd(*run, end.end, catalogue_);
+                        found.card.connection != nullptr)
+                        ++count[found.card.connection->id];
+        for (const auto& run : job_.runs) {
+            if (measured_.contains(run.id))
+                continue;
+            const std::size_t near = connectorAt(run, End::Near, catalogue_);
+            const std::size_t far = connectorAt(run, End::Far, catalogue_);
+            for (std::size_t i = 0; i < run.connections.size(); ++i)
+                if (i != near && i != far)
+                    ++count[run.connections[i].connectionId];
+        }
+        return count;
+    }
+    void ends() {
+        for (const auto& [id, pieces] : connectorsLeft()) {
             const Connection* known = catalogue_.connection(id);
             MaterialLine& out =
                 add(MaterialLine::Of::End, id, known == nullptr ? id : known->name, false, pieces);
-            out.waste = known == nullptr ? 0 : wasteShare(*known) * pieces;
+            const auto own = spoiledShare(job_, id);
+            out.waste = pieces * (own ? *own : known == nullptr ? 0 : wasteShare(*known));
             out.toBuy = whole(pieces + out.waste);
             out.price = out.toBuy * catalogue_.costs.connector;
         }
@@ -202,6 +221,7 @@ private:
     const Catalogue& catalogue_;
     const SitePlan& site_;
     const PullPlan& plan_;
+    const EndPlan& left_;
     const WorkRules& work_;
     std::set<std::string_view> measured_;
     std::vector<MaterialLine> out_;
@@ -210,8 +230,9 @@ private:
 } // namespace
 
 std::vector<MaterialLine> findMaterials(const Job& job, const Catalogue& catalogue,
-                                        const SitePlan& site, const PullPlan& plan) {
-    return Materials(job, catalogue, site, plan).find();
+                                        const SitePlan& site, const PullPlan& plan,
+                                        const EndPlan& ends) {
+    return Materials(job, catalogue, site, plan, ends).find();
 }
 
 std::string materialsCsv(const std::vector<MaterialLine>& lines, const std::string& currency) {

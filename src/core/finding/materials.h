@@ -1,4 +1,5 @@
 #pragma once
+#include "core/finding/end_work.h"
 #include "core/finding/pull_finding.h"
 
 namespace burin {
@@ -21,10 +22,12 @@ struct MaterialLine {
 inline constexpr auto materialWords = wordsOf<MaterialLine::Of>(
     "cable", "end", "cord", "port", "hook", "bushing", "tape", "label", "lubricant", "fire-stop");
 
-/// What is still to be bought for a job: cable for what is not pulled, ends and cords of runs that
-/// nothing was measured on, and what the ways want. Waste by the catalogue's shares (work.json).
+/// What is still to be bought for a job: cable for what is not pulled, connectors of the ends that
+/// are left, cords of runs that nothing was measured on, and what the ways want. Waste by what the
+/// job itself spoiled of such ends, once it made 20, else by the catalogue's shares (work.json).
 std::vector<MaterialLine> findMaterials(const Job& job, const Catalogue& catalogue,
-                                        const SitePlan& site, const PullPlan& plan);
+                                        const SitePlan& site, const PullPlan& plan,
+                                        const EndPlan& ends);
 /// With a head line; commas and quotes in names are quoted (RFC 4180).
 std::string materialsCsv(const std::vector<MaterialLine>& lines, const std::string& currency);
 

@@ -1,6 +1,7 @@
 #include "core/finding/measurement_finding.h"
 #include "core/finding/evidence.h"
 #include "core/finding/plausible.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <array>
@@ -57,16 +58,28 @@ void compareLoss(MeasurementFinding& out, const Catalogue& catalogue, const Link
     }
 }
 
-void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, LinkKind link,
-                 double cordsM, double measuredM) {
-    const double expected = run.lengthM() + (link == LinkKind::Channel ? cordsM : 0);
+void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, const Measurement& m,
+                 double cordsM) {
+    const double measuredM = *m.tester.lengthM;
+    const double expected = run.lengthM() + (m.link == LinkKind::Channel ? cordsM : 0);
     const double band = a.lengthM + a.lengthShare * measuredM;
-    if (std::abs(measuredM - expected) > band)
-        out.notes.push_back("measured " + formatFixed(measuredM, 1) + " m, the plan says " +
-                            formatFixed(expected, 1) +
-                            " m: " + formatFixed(std::abs(measuredM - expected), 1) + " m " +
-                            (measuredM > expected ? "longer" : "shorter") + ", more than the ±" +
-                            formatFixed(band, 1) + " m of the instrument");
+    if (std::abs(measuredM - expected) <= band)
+        return;
+    const bool marked = lengthFrom(run) == LengthFrom::Marks;
+    out.notes.push_back("measured " + formatFixed(measuredM, 1) + " m, the " +
+                        (marked ? "marks say " : "plan says ") + formatFixed(expected, 1) +
+                        " m: " + formatFixed(std::abs(measuredM - expected), 1) + " m " +
+                        (measuredM > expected ? "longer" : "shorter") + ", more than the ±" +
+                        formatFixed(band, 1) + " m of the instrument");
+    // A whole run is as long as its marks say: then it is the instrument's velocity that is off, as
+    // long as a cable could have it.
+    constexpr double mostOff = 0.15;
+    const double factor = expected / measuredM;
+    if (marked && std::abs(factor - 1) <= mostOff && m.tester.wireMap &&
+        readWireMap(*m.tester.wireMap).whole())
+        out.notes.push_back("with the marks right, the tester's velocity is set too " +
+                            std::string(factor < 1 ? "high" : "low") + ": take " +
+                            formatFixed(factor, 3) + " of what is set");
 }
 
 void judgeLoop(MeasurementFinding& out, const JobInfo& info, const RunFinding& finding,
@@ -95,7 +108,7 @@ void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
     const TesterAnswer& t = m.tester;
     const auto& pairs = pairsOf(service);
     if (t.lengthM)
-        judgeLength(out, run, info.accuracy, m.link, cordsM, *t.lengthM);
+        judgeLength(out, run, info.accuracy, m, cordsM);
     if (t.loopOhm)
         judgeLoop(out, info, finding, *t.loopOhm);
     if (t.wireMap) {

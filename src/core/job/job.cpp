@@ -68,14 +68,18 @@ Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Faul
         else if (faults != nullptr)
             faults->push_back(cable.error());
     }
-    return shipped.with(users);
-}
-
-int nextEntry(const std::vector<Measurement>& measurements) {
-    int last = 0;
-    for (const auto& m : measurements)
-        last = std::max(last, m.entry);
-    return last + 1;
+    Catalogue out = shipped.with(users);
+    for (const auto& user : job.cards) {
+        auto card = readEndCard(user.json, "card " + user.id);
+        if (card)
+            if (auto known = checkCards({*card}, out); !known)
+                card = refuse(known.error());
+        if (card)
+            out.cards.insert(out.cards.begin(), std::move(*card));
+        else if (faults != nullptr)
+            faults->push_back(card.error());
+    }
+    return out;
 }
 
 std::string fileKey(const Measurement& m) {

@@ -2,9 +2,11 @@
 #include "core/base/fault.h"
 #include "core/base/ids.h"
 #include "core/catalogue/catalogue.h"
+#include "core/job/ends.h"
 #include "core/job/stock.h"
 #include "core/job/system.h"
 #include "core/plan/plan.h"
+#include <algorithm>
 #include <array>
 #include <optional>
 #include <string>
@@ -47,9 +49,6 @@ struct Room {
     std::vector<PlanPoint> outline{}; ///< its corners, in turn
     bool operator==(const Room&) const = default;
 };
-
-enum class End { Near, Far, Inline };
-inline constexpr auto endWords = wordsOf<End>("near", "far", "inline");
 
 struct RunCord {
     End end = End::Near;
@@ -175,8 +174,13 @@ struct Measurement {
     bool operator==(const Measurement&) const = default;
 };
 
-/// The entry number of the next measurement of a job.
-int nextEntry(const std::vector<Measurement>& measurements);
+/// The entry number of the next measurement, or termination, of a job.
+template <typename Row> int nextEntry(const std::vector<Row>& rows) {
+    int last = 0;
+    for (const auto& row : rows)
+        last = std::max(last, row.entry);
+    return last + 1;
+}
 
 /// Under which key the file of a measurement is found once read.
 std::string fileKey(const Measurement& measurement);
@@ -227,6 +231,9 @@ struct Job {
     std::vector<Photograph> photographs;
     std::vector<Box> boxes;
     std::vector<Pull> pulls;
+    std::vector<HandTool> tools;
+    std::vector<Termination> terminations;
+    std::vector<UserCard> cards;
     std::vector<Conflict> conflicts;
     bool operator==(const Job&) const = default;
 
@@ -240,8 +247,8 @@ struct Job {
     [[nodiscard]] const BusChain* busOf(std::string_view runId) const;
 };
 
-/// The catalogue with the job's own cables over it; a cable that cannot be read is left out and
-/// reported.
+/// The catalogue with the job's own cables and cards over it; one that cannot be read is left out
+/// and reported.
 Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults);
 
 } // namespace burin

@@ -37,6 +37,15 @@ bool lessShown(const Box& a, const Box& b) {
 bool lessShown(const Pull& a, const Pull& b) {
     return std::tie(a.order, a.id) < std::tie(b.order, b.id);
 }
+bool lessShown(const HandTool& a, const HandTool& b) {
+    return std::tie(a.order, a.name, a.id) < std::tie(b.order, b.name, b.id);
+}
+bool lessShown(const Termination& a, const Termination& b) {
+    return std::tie(a.entry, a.id) < std::tie(b.entry, b.id);
+}
+bool lessShown(const UserCard& a, const UserCard& b) {
+    return a.id < b.id;
+}
 template <typename T> bool lessShown(const T& a, const T& b) {
     return std::tie(a.name, a.id) < std::tie(b.name, b.id);
 }

@@ -40,10 +40,14 @@ Json pointJson(const PlanPoint& point) {
     return Json::array({point.xM, point.yM});
 }
 
+void checkDay(const JsonObject& in, const std::string& key, const std::string& text) {
+    if (!calendarDay(text))
+        in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
+}
 std::string readDate(JsonObject& in, const std::string& key) {
     std::string text = in.stringOr(key, "");
-    if (!text.empty() && !calendarDay(text))
-        in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
+    if (!text.empty())
+        checkDay(in, key, text);
     return text;
 }
 

@@ -6,7 +6,9 @@ namespace burin {
 
 PlanPoint readPoint(JsonObject& in, const std::string& key, const Json& json);
 Json pointJson(const PlanPoint& point);
-/// Refuses what is no date as the log writes it; empty is none.
+/// Refuses what is no date as the log writes it.
+void checkDay(const JsonObject& in, const std::string& key, const std::string& text);
+/// The same; empty is none.
 std::string readDate(JsonObject& in, const std::string& key);
 
 template <typename T> FieldOf<T, int> orderField(int T::*member) {
@@ -96,5 +98,7 @@ std::vector<Field> pullRuleFields();
 std::vector<Field> pieceFields();
 std::vector<Field> boxFields();
 std::vector<Field> pullFields();
+std::vector<Field> toolFields();
+std::vector<Field> terminationFields();
 
 } // namespace burin

@@ -212,24 +212,32 @@ std::vector<Field> measurementFields() {
         flagField("confirmed", &T::confirmed).since(4).leftOut());
 }
 
+/// What a person made in the form of a file of the catalogue. One that was typed badly is kept as
+/// it is, and said by whoever reads it.
+template <typename T, typename Read>
+FieldOf<T, std::string> madeField(std::string name, std::string T::*member, Read readMade) {
+    return nestedField(
+        std::move(name), member,
+        [](const std::string& text) {
+            Json out = Json::parse(text, nullptr, false);
+            return out.is_discarded() ? Json(text) : out;
+        },
+        [readMade](JsonObject& in, const std::string& key) {
+            std::string text = in.need(key).dump();
+            detail::checkLength(in, key, text, longestTable);
+            if (auto made = readMade(text, in.file()); !made)
+                throw FaultThrown{made.error()};
+            return text;
+        });
+}
+
 std::vector<Field> cableFields() {
     using T = UserCable;
-    return fieldsOf<T>(textField("id", &T::id),
-                       nestedField(
-                           "figures", &T::json,
-                           [](const std::string& text) {
-                               // One that was typed badly is kept as it is, and said by whoever
-                               // reads it.
-                               Json out = Json::parse(text, nullptr, false);
-                               return out.is_discarded() ? Json(text) : out;
-                           },
-                           [](JsonObject& in, const std::string& name) {
-                               std::string text = in.need(name).dump();
-                               detail::checkLength(in, name, text, longestTable);
-                               if (auto cable = readCable(text, in.file()); !cable)
-                                   throw FaultThrown{cable.error()};
-                               return text;
-                           }));
+    return fieldsOf<T>(textField("id", &T::id), madeField("figures", &T::json, readCable));
+}
+std::vector<Field> cardFields() {
+    using T = UserCard;
+    return fieldsOf<T>(textField("id", &T::id), madeField("card", &T::json, readEndCard));
 }
 
 std::vector<Field> claimFields() {
@@ -277,6 +285,9 @@ std::array<Table, kindCount> allTables() {
          top(Kind::Photograph, "photographs", "photograph", 3, photographFields()),
          top(Kind::Box, "boxes", "box", 7, boxFields()),
          top(Kind::Pull, "pulls", "pull", 7, pullFields()),
+         top(Kind::Tool, "tools", "tool", 8, toolFields()),
+         top(Kind::Termination, "terminations", "termination", 8, terminationFields()),
+         top(Kind::Card, "cards", "user_card", 8, cardFields()),
          top(Kind::Conflict, "conflicts", "conflict", 6, conflictFields())}};
 }
 

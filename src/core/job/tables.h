@@ -7,7 +7,7 @@
 namespace burin {
 
 /// The version of what is kept, in the job's file and in exports.
-inline constexpr int formatVersion = 7;
+inline constexpr int formatVersion = 8;
 
 /// Everything that is kept is a row of one of these kinds.
 enum class Kind {
@@ -31,12 +31,15 @@ enum class Kind {
     Photograph,
     Box,
     Pull,
+    Tool,
+    Termination,
+    Card,
     Conflict
 };
-inline constexpr auto kindWords =
-    wordsOf<Kind>("job", "room", "run", "stretch", "cord", "connection", "measurement", "cable",
-                  "distribution", "part", "bus", "device", "floor", "place", "pathway", "mains",
-                  "surface", "photograph", "box", "pull", "conflict");
+inline constexpr auto kindWords = wordsOf<Kind>(
+    "job", "room", "run", "stretch", "cord", "connection", "measurement", "cable", "distribution",
+    "part", "bus", "device", "floor", "place", "pathway", "mains", "surface", "photograph", "box",
+    "pull", "tool", "termination", "card", "conflict");
 inline constexpr std::size_t kindCount = kindWords.words.size();
 
 /// How a kind is kept: the one description that JSON, SQL, differences, edits, checks and the
@@ -75,7 +78,8 @@ using JobLists =
                Listed<Kind::Pathway, &Job::pathways>, Listed<Kind::Mains, &Job::mains>,
                Listed<Kind::Surface, &Job::surfaces>, Listed<Kind::Photograph, &Job::photographs>,
                Listed<Kind::Box, &Job::boxes>, Listed<Kind::Pull, &Job::pulls>,
-               Listed<Kind::Conflict, &Job::conflicts>>;
+               Listed<Kind::Tool, &Job::tools>, Listed<Kind::Termination, &Job::terminations>,
+               Listed<Kind::Card, &Job::cards>, Listed<Kind::Conflict, &Job::conflicts>>;
 using ChildLists =
     std::tuple<Listed<Kind::Stretch, &Run::stretches>, Listed<Kind::Cord, &Run::cords>,
                Listed<Kind::Connection, &Run::connections>,

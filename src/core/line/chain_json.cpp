@@ -4,7 +4,7 @@ namespace burin {
 namespace {
 
 constexpr double mostOhm = 1e9;
-constexpr double mostM = 1e6;
+constexpr double mostChainM = 1e6;
 
 Branch readBranch(JsonObject& part) {
     Branch out;
@@ -39,10 +39,10 @@ void readPart(JsonObject& part, const Catalogue& catalogue, Chain& out) {
     const std::string kind = part.string("kind");
     if (kind == "line") {
         const Line line = readLine(part, catalogue);
-        out.parts.push_back(LinePart{line, part.number("lengthM", 0, mostM)});
+        out.parts.push_back(LinePart{line, part.number("lengthM", 0, mostChainM)});
     } else if (kind == "stub") {
         const Line line = readLine(part, catalogue);
-        const double length = part.number("lengthM", 0, mostM);
+        const double length = part.number("lengthM", 0, mostChainM);
         out.parts.push_back(StubPart{line, length, readEnd(part)});
     } else if (kind == "series") {
         out.parts.push_back(SeriesPart{readBranch(part)});

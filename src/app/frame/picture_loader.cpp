@@ -1,4 +1,4 @@
-#include "app/survey/picture_loader.h"
+#include "app/frame/picture_loader.h"
 #include "app/look/painters.h"
 #include "files/picture.h"
 #include "files/picture_folder.h"

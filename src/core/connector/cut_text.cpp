@@ -1,0 +1,116 @@
+#include "core/connector/cut_text.h"
+#include "core/units/short_figure.h"
+#include <algorithm>
+#include <cmath>
+
+namespace burin {
+namespace {
+
+constexpr double longestMm = 1000, inchMm = 25.4;
+constexpr std::string_view ownBegins = "own ";
+
+std::string_view withoutBlanks(std::string_view text) {
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
+    while (!text.empty() && text.back() == ' ')
+        text.remove_suffix(1);
+    return text;
+}
+/// Digits, point, fraction and blanks alone.
+bool isBareFigure(std::string_view text) {
+    return text.find_first_not_of("0123456789./ ") == std::string_view::npos;
+}
+/// The unit behind the figures, "in" of "1/8 in".
+std::string_view unitBehind(std::string_view text) {
+    const auto at = text.find_last_of("0123456789.");
+    return at == std::string_view::npos ? text : withoutBlanks(text.substr(at + 1));
+}
+
+} // namespace
+
+Outcome<double> parseMillimetres(std::string_view text, UnitSystem bare) {
+    text = withoutBlanks(text);
+    std::string with(text);
+    if (isBareFigure(text) && !text.empty())
+        with += bare == UnitSystem::Metric ? " mm" : " in";
+    const auto metres = parseLengthM(with, bare);
+    if (!metres)
+        return refuse(metres.error());
+    // To a nanometre: 13 mm are 13, not what is left of 0.013.
+    const double mm = std::round(*metres * 1e9) / 1e6;
+    if (!(mm >= 0 && mm <= longestMm))
+        return refuse("“" + std::string(text) + "”", "is not within 0 and 1000 mm",
+                      "Type a length such as 6.4 mm or 1/4 in");
+    return mm;
+}
+
+Outcome<MillimetreRange> parseMillimetreRange(std::string_view text, UnitSystem bare) {
+    text = withoutBlanks(text);
+    MillimetreRange out;
+    if (text.empty())
+        return out;
+    for (const std::string_view word : {"at most ", "at least "})
+        if (text.substr(0, word.size()) == word) {
+            const auto one = parseMillimetres(text.substr(word.size()), bare);
+            if (!one)
+                return refuse(one.error());
+            (word == "at most " ? out.mostMm : out.leastMm) = *one;
+            return out;
+        }
+    constexpr std::string_view dash = "–";
+    std::size_t at = text.find(dash);
+    std::size_t wide = dash.size();
+    if (at == std::string_view::npos) {
+        at = text.find('-', 1);
+        wide = 1;
+    }
+    if (at == std::string_view::npos) {
+        const auto one = parseMillimetres(text, bare);
+        if (!one)
+            return refuse(one.error());
+        out.leastMm = out.mostMm = *one;
+        return out;
+    }
+    const std::string_view second = withoutBlanks(text.substr(at + wide));
+    std::string first(withoutBlanks(text.substr(0, at)));
+    // "1.6-3.2 mm": the unit stands once, behind both.
+    if (isBareFigure(first))
+        first += " " + std::string(unitBehind(second));
+    const auto from = parseMillimetres(first, bare);
+    const auto to = parseMillimetres(second, bare);
+    if (!from || !to)
+        return refuse(!from ? from.error() : to.error());
+    if (*from > *to)
+        return refuse("“" + std::string(text) + "”", "goes from more to less",
+                      "Type the smaller figure first");
+    out.leastMm = *from;
+    out.mostMm = *to;
+    return out;
+}
+
+std::string rangeAsTyped(const MillimetreRange& range, UnitSystem system) {
+    const bool metric = system == UnitSystem::Metric;
+    const auto figure = [&](double mm) {
+        return metric ? shortFigure(mm, 2) : shortFigure(mm / inchMm, 4);
+    };
+    if (!range.leastMm && !range.mostMm)
+        return {};
+    const std::string unit = metric ? " mm" : " in";
+    if (!range.leastMm)
+        return "at most " + figure(*range.mostMm) + unit;
+    if (!range.mostMm)
+        return "at least " + figure(*range.leastMm) + unit;
+    if (*range.leastMm == *range.mostMm)
+        return figure(*range.mostMm) + unit;
+    return figure(*range.leastMm) + "–" + figure(*range.mostMm) + unit;
+}
+
+EndCard ownCard(const EndCard& card, const std::string& connectionId) {
+    EndCard out = card;
+    if (card.id.substr(0, ownBegins.size()) != ownBegins)
+        out.id = std::string(ownBegins) + connectionId + " " + card.id;
+    out.connectionIds = {connectionId};
+    return out;
+}
+
+} // namespace burin
