@@ -74,7 +74,7 @@ void EndChecks::addLine(const CardProof& proof, const EndCheck* found, bool made
         field->setObjectName(QStringLiteral("check-") + q(proof.id));
         field->setAccessibleName(text);
         field->setPlaceholderText(units_ == UnitSystem::Metric ? tr("mm") : tr("in"));
-        field->setFixedWidth(Theme::instance().px(72));
+        field->setFixedWidth(Theme::instance().px(90));
         if (found != nullptr && found->mm)
             field->setText(q(rangeAsTyped({found->mm, found->mm}, units_)));
         connect(field, &QLineEdit::editingFinished, this,

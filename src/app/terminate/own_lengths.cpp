@@ -106,8 +106,10 @@ void OwnLengths::open(const EndCard& card, const std::string& connectionId) {
     rows_->addWidget(table);
     rows_->addStretch(1);
     source_->setText(source);
-    if (!cuts_.empty())
+    if (!cuts_.empty()) {
         cuts_.front()->setFocus(Qt::OtherFocusReason);
+        cuts_.front()->selectAll();
+    }
 }
 
 void OwnLengths::keep() {

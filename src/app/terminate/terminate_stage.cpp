@@ -52,6 +52,11 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
             [this] { turnTo(!far_); });
     for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
         connect(&session, signal, this, [this] { refresh(); });
+    // What is typed of a card is of the end it was begun for.
+    connect(&session, &Session::selectionChanged, this, [this] {
+        if (pages_->currentWidget() == ownLengths_)
+            pages_->setCurrentIndex(0);
+    });
     connect(&session, &Session::jobChanged, this, [this] { stale(); });
     connect(&session, &Session::findingsChanged, this, [this] { stale(); });
     const auto back = [this] { pages_->setCurrentIndex(0); };

@@ -17,7 +17,10 @@ Edit adoptedAlike(const Job& job, const Catalogue& catalogue, const std::string&
 struct EndAt {
     std::string runId;
     End end = End::Near;
-    auto operator<=>(const EndAt&) const = default;
+    bool operator==(const EndAt&) const = default;
+    bool operator<(const EndAt& other) const {
+        return std::tie(runId, end) < std::tie(other.runId, other.end);
+    }
 };
 /// Who made an end, when and with what; empty: nobody said.
 struct MadeWith {
