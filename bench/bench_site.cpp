@@ -115,6 +115,39 @@ void pullsAfterOne(benchmark::State& state) {
 }
 BENCHMARK(pullsAfterOne)->Unit(benchmark::kMillisecond);
 
+/// Ten thousand runs from one panel, each end made twice: what is left of them.
+void endsOf10000Runs(benchmark::State& state) {
+    Job job;
+    Place panel;
+    panel.id = panel.name = "p";
+    panel.kind = PlaceKind::Panel;
+    panel.ports = 10000;
+    job.places = {panel};
+    for (int i = 1; i <= 10000; ++i) {
+        Run run;
+        run.id = run.label = "r" + std::to_string(i);
+        run.cableId = "cat6-utp";
+        run.near.placeId = "p";
+        run.near.port = 10001 - i;
+        job.runs.push_back(run);
+        for (int entry = 2 * i - 1; entry <= 2 * i; ++entry) {
+            Termination row;
+            row.id = "t" + std::to_string(entry);
+            row.runId = run.id;
+            row.connectionId = "conn-cat6";
+            row.madeOn = "2026-11-24";
+            row.entry = entry;
+            job.terminations.push_back(row);
+        }
+    }
+    for (auto _ : state) {
+        const EndPlan plan = findEndPlan(job, building().catalogue, {}, "2026-11-26");
+        if (plan.made() != 10000)
+            state.SkipWithError("not every near end is made");
+    }
+}
+BENCHMARK(endsOf10000Runs)->Unit(benchmark::kMillisecond);
+
 } // namespace
 
 BENCHMARK_MAIN();

@@ -16,7 +16,7 @@ LIMITS = {"oneRunPredicted1000": 1.0, "oneRunMeasured1000": 1.0, "job500Runs": 2
           "tree200Outlets": 20.0, "mixed500/1/real_time": 400.0, "mixed500/2/real_time": 400.0,
           "mixed500OneEdit/3/real_time": 100.0, "mixed500OneEdit/301/real_time": 100.0,
           "mixed500OneEdit/401/real_time": 100.0, "siteDragOneOutlet": 4.0,
-          "sitePlanWhole": 120.0, "pullsPlanned": 1000.0, "pullsAfterOne": 200.0, "lengthOf10000Runs/iterations:3/real_time": 1000.0,
+          "sitePlanWhole": 120.0, "pullsPlanned": 1000.0, "pullsAfterOne": 200.0, "endsOf10000Runs": 200.0, "lengthOf10000Runs/iterations:3/real_time": 1000.0,
           "takenBackOn10000Runs/iterations:3/real_time": 1000.0, "siteOutletLetGo/real_time": 150.0,
           "oneRunWithCures/0": 16.0, "oneRunWithCures/3": 16.0,
           "oneRunFullTester": 16.0, "openWith20000Steps/iterations:3/real_time": 2000.0,

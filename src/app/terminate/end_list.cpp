@@ -265,34 +265,33 @@ void EndList::showPlan(bool far) {
 }
 
 std::vector<EndAt> EndList::chosenEnds() const {
-    std::vector<EndAt> out;
-    for (const auto& index : selectionModel()->selectedIndexes()) {
-        if (const EndWork* work = model_->end(index.row()))
-            out.push_back({work->runId, work->end});
-        else
-            for (const auto& end : model_->place(index.row())->ends)
-                out.push_back({end.runId, end.end});
-    }
-    std::sort(out.begin(), out.end());
-    out.erase(std::unique(out.begin(), out.end()), out.end());
-    return out;
+    return chosenOf([](const EndWork&) { return true; });
 }
 
 std::vector<EndAt> EndList::endsToMake() const {
-    const auto chosen = chosenEnds();
-    const auto findings = session_.jobFindings();
-    const auto those = [&](auto wanted) {
-        std::vector<EndAt> out;
-        for (const auto& at : chosen)
-            if (const EndWork* work = findings ? findings->ends.find(at.runId, at.end) : nullptr;
-                work != nullptr && wanted(*work))
-                out.push_back(at);
-        return out;
-    };
-    auto out = those([](const EndWork& work) { return work.isLeft(); });
+    auto out = chosenOf([](const EndWork& work) { return work.isLeft(); });
     // Nothing is left: what somebody made is written down.
     if (out.empty())
-        out = those([](const EndWork& work) { return work.state == EndState::MadeSome; });
+        out = chosenOf([](const EndWork& work) { return work.state == EndState::MadeSome; });
+    return out;
+}
+
+template <typename Wanted> std::vector<EndAt> EndList::chosenOf(Wanted wanted) const {
+    std::vector<EndAt> out;
+    const auto add = [&](const EndWork& work) {
+        if (wanted(work))
+            out.push_back({work.runId, work.end});
+    };
+    for (const auto& index : selectionModel()->selectedIndexes()) {
+        if (const EndWork* work = model_->end(index.row()))
+            add(*work);
+        else
+            std::for_each(model_->place(index.row())->ends.begin(),
+                          model_->place(index.row())->ends.end(), add);
+    }
+    // A place and an end of it may both be chosen.
+    std::sort(out.begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());
     return out;
 }
 

@@ -89,6 +89,8 @@ protected:
 
 private:
     void choose();
+    /// Of the chosen ends those that are wanted, each once.
+    template <typename Wanted> [[nodiscard]] std::vector<EndAt> chosenOf(Wanted wanted) const;
     Session& session_;
     EndsModel* model_;
     bool showing_ = false;

@@ -179,7 +179,7 @@ void TerminateStage::showChecks(const Run& run, const EndFinding& end) {
     const EndCard* card = end.card.card;
     if (last.standing() && end.card.cable != nullptr)
         if (const Connection* went = session_.catalogue().connection(last.row->connectionId))
-            card = findCard(*went, *end.card.cable, session_.catalogue()).card;
+            card = cardFor(*went, *end.card.cable, session_.catalogue());
     checks_->showChecks(card, last.standing() ? last.row : nullptr, session_.units());
     const auto findings = session_.jobFindings();
     const EndWork* work = findings ? findings->ends.find(run.id, at.end) : nullptr;
@@ -223,7 +223,8 @@ void TerminateStage::showList() {
                                      .name()));
     if (session_.hasJob() && session_.job().tools.empty())
         due_->setText(tr("No tools are named"));
-    toolsView_->showTools();
+    if (pages_->currentWidget() == toolsView_)
+        toolsView_->showTools();
 }
 
 void TerminateStage::showTools(const EndFinding* end) {

@@ -64,6 +64,7 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
     connect(ownLengths_, &OwnLengths::closed, this, back);
     connect(openTools_, &QPushButton::clicked, this, [this] {
         pages_->setCurrentWidget(toolsView_);
+        toolsView_->showTools();
         toolsView_->focusLine();
     });
     connect(own_, &QPushButton::clicked, this, &TerminateStage::openOwn);

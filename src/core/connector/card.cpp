@@ -10,15 +10,21 @@ CardFinding findCard(const Connection& connection, const Cable& cable, const Cat
     out.cable = &cable;
     out.fit = findFit({&cable, &connection, topMhz, outdoors});
     out.fits = connection.fit && connection.kind == cable.kind && fits(out.fit);
-    for (const auto& card : catalogue.cards) {
-        const auto& ids = card.connectionIds;
-        if (connection.kind == cable.kind &&
-            std::find(ids.begin(), ids.end(), connection.id) != ids.end() && card.isFor(cable)) {
-            out.card = &card;
-            break;
-        }
-    }
+    out.card = cardFor(connection, cable, catalogue);
     return out;
+}
+
+const EndCard* cardFor(const Connection& connection, const Cable& cable,
+                       const Catalogue& catalogue) {
+    if (connection.kind != cable.kind)
+        return nullptr;
+    const auto it =
+        std::find_if(catalogue.cards.begin(), catalogue.cards.end(), [&](const EndCard& card) {
+            const auto& ids = card.connectionIds;
+            return std::find(ids.begin(), ids.end(), connection.id) != ids.end() &&
+                   card.isFor(cable);
+        });
+    return it == catalogue.cards.end() ? nullptr : &*it;
 }
 
 std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue) {

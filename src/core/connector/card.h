@@ -18,6 +18,9 @@ struct CardFinding {
 /// carry, 0 where nobody asks; `outdoors` where weather reaches it.
 CardFinding findCard(const Connection& connection, const Cable& cable, const Catalogue& catalogue,
                      double topMhz = 0, bool outdoors = false);
+/// That card alone; nullptr: there is none.
+const EndCard* cardFor(const Connection& connection, const Cable& cable,
+                       const Catalogue& catalogue);
 
 /// The place among a run's connections of the one that is on its cable at that end: the first that
 /// grips a cable of its kind. None: their number.

@@ -1,9 +1,11 @@
 #include "core/finding/end_work.h"
 #include "core/base/lookup.h"
-#include "core/finding/end_finding.h"
+#include "core/connector/card.h"
 #include "core/job/ports.h"
 #include <algorithm>
 #include <map>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace burin {
 namespace {
@@ -49,12 +51,14 @@ public:
     Ends(const Job& job, const Catalogue& catalogue, const std::vector<RunFinding>& runs)
         : job_(job), catalogue_(catalogue), use_(job), tests_(job.measurements, job.runs.size()),
           places_(job.places, 2 * job.runs.size()) {
+        for (const auto& run : job.runs)
+            runs_.emplace(run.id, &run);
         for (const auto& one : runs)
             findings_.emplace(one.runId, &one);
         for (const auto& row : job.terminations)
             rows_[{row.runId, row.end}].push_back(&row);
         for (const auto& test : job.measurements)
-            measured_[test.runId] = true;
+            measured_.insert(test.runId);
     }
     EndPlan find(const std::string& today) {
         for (const auto& run : job_.runs)
@@ -103,7 +107,7 @@ private:
     }
     void sort(EndPlace& group) const {
         const auto key = [&](const EndWork& work) {
-            const Run* run = job_.run(work.runId);
+            const Run* run = runs_.at(work.runId);
             const RunEnd& at = work.end == End::Near ? run->near : run->far;
             const Place* place = places_.find(at.placeId);
             return std::tuple(at.placeId, place == nullptr ? at.port : portOf(*place, at),
@@ -127,16 +131,21 @@ private:
                 else
                     standing = row;
             }
-        const EndFinding found = findEnd(run, end, catalogue_);
-        out.minutes = found.card.connection != nullptr && found.card.connection->fit
-                          ? found.card.connection->fit->minutes
-                          : catalogue_.work.endMinutes;
+        const std::size_t at = connectorAt(run, end, catalogue_);
+        const Connection* chosen = at < run.connections.size()
+                                       ? catalogue_.connection(run.connections[at].connectionId)
+                                       : nullptr;
+        const Cable* cable = catalogue_.cable(run.cableId);
+        const Connection* planned =
+            chosen != nullptr || cable == nullptr ? chosen : usualConnection(catalogue_, *cable);
+        out.minutes =
+            planned != nullptr && planned->fit ? planned->fit->minutes : catalogue_.work.endMinutes;
         if (last == nullptr && measured_.contains(run.id))
             out.state = EndState::MadeSome;
         else if (last != nullptr && last == standing) {
             out.state = EndState::Made;
             out.terminationId = last->id;
-            judge(out, run, *last, found);
+            judge(out, run, *last, chosen);
         }
         if (!out.isLeft())
             out.minutes = 0;
@@ -144,7 +153,7 @@ private:
     }
 
     void judge(EndWork& out, const Run& run, const Termination& row,
-               const EndFinding& planned) const {
+               const Connection* chosen) const {
         bool again = judgeChecks(out, run, row);
         if (const auto it = findings_.find(run.id); it != findings_.end() && it->second->isProven())
             out.unchecked.clear();
@@ -155,10 +164,8 @@ private:
                                         asCount(static_cast<std::size_t>(wear->days))));
         }
         const Connection* went = catalogue_.connection(row.connectionId);
-        if (planned.row != nullptr && planned.card.connection != nullptr && went != nullptr &&
-            went != planned.card.connection)
-            out.said.push_back(
-                sentence(otherPart, asText(went->name), asText(planned.card.connection->name)));
+        if (chosen != nullptr && went != nullptr && went != chosen)
+            out.said.push_back(sentence(otherPart, asText(went->name), asText(chosen->name)));
         if (again)
             out.state = EndState::Again;
     }
@@ -168,7 +175,7 @@ private:
         const Cable* cable = catalogue_.cable(run.cableId);
         if (connection == nullptr || cable == nullptr)
             return false;
-        const EndCard* card = findCard(*connection, *cable, catalogue_).card;
+        const EndCard* card = cardFor(*connection, *cable, catalogue_);
         if (card == nullptr)
             return false;
         bool bad = false;
@@ -245,9 +252,10 @@ private:
     ToolUse use_;
     IdFinder<Measurement> tests_;
     IdFinder<Place> places_;
-    std::map<std::string_view, const RunFinding*> findings_;
+    std::unordered_map<std::string_view, const Run*> runs_;
+    std::unordered_map<std::string_view, const RunFinding*> findings_;
     std::map<std::pair<std::string_view, End>, std::vector<const Termination*>> rows_;
-    std::map<std::string_view, bool> measured_;
+    std::unordered_set<std::string_view> measured_;
     std::map<std::size_t, EndPlace> heads_, rooms_; ///< in the order of the job's lists
 };
 

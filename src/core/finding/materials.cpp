@@ -94,9 +94,10 @@ private:
     /// measured on.
     [[nodiscard]] std::map<std::string, double> connectorsLeft() const {
         std::map<std::string, double> count;
+        const IdFinder<Run> runs(job_.runs, left_.wanted());
         for (const auto& place : left_.places)
             for (const auto& end : place.ends)
-                if (const Run* run = job_.run(end.runId); run != nullptr && end.isLeft())
+                if (const Run* run = runs.find(end.runId); run != nullptr && end.isLeft())
                     if (const auto found = findEnd(*run, end.end, catalogue_);
                         found.card.connection != nullptr)
                         ++count[found.card.connection->id];
