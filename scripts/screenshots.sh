@@ -23,7 +23,7 @@ take budget-levels --stage budget --run SO-C01
 take budget-bus --stage budget --run SO-R01
 take pull-light --stage pull --run SL-D03 --today 2026-11-25
 take pull-dark --stage pull --run CR-T01 --today 2026-11-25 --dark
-take terminate-light --stage terminate --run SL-C01
-take terminate-dark --stage terminate --run FD-D02 --dark
+take terminate-light --stage terminate --run FD-C01 --today 2026-11-25
+take terminate-dark --stage terminate --run FD-D02 --today 2026-11-25 --dark
 take test-light --stage test --run FD-D01
 take test-dark --stage test --run SO-D01 --dark

@@ -16,6 +16,12 @@ const EndCheck* checkOf(const Termination* made, const std::string& proofId) {
                 return &check;
     return nullptr;
 }
+/// A box that can be seen on a dark plate too: its outline is made from the window's colour.
+void outline(QCheckBox* box) {
+    QPalette palette = box->palette();
+    palette.setColor(QPalette::Window, Theme::instance().tokens().ink2);
+    box->setPalette(palette);
+}
 bool isAnswered(const QWidget* answer) {
     const auto* field = qobject_cast<const QLineEdit*>(answer);
     const auto* box = qobject_cast<const QCheckBox*>(answer);
@@ -86,6 +92,8 @@ void EndChecks::addLine(const CardProof& proof, const EndCheck* found, bool made
         auto* box = new QCheckBox(row);
         box->setObjectName(QStringLiteral("check-") + q(proof.id));
         box->setAccessibleName(text);
+        outline(box);
+        connect(&Theme::instance(), &Theme::changed, box, [box] { outline(box); });
         box->setChecked(found != nullptr && found->good);
         connect(box, &QCheckBox::toggled, this, [this, id = proof.id](bool on) {
             emit checked(q(id),
