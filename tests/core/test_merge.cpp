@@ -203,6 +203,34 @@ TEST(Joining, DifferentFieldsOfOneRowAreNoConflict) {
     EXPECT_EQ(run.lengthM(), 52.5);
 }
 
+/// Two people make the two ends of one run, each with a copy, and one of them both.
+TEST(Joining, EndsMadeInBothCopiesAreNoConflict) {
+    Copy mine = fresh();
+    burin::Run run;
+    run.id = run.label = "SL-D01";
+    Room room;
+    room.id = run.roomId = "r";
+    Edit begun{"begun", put(std::optional<Room>(), std::optional(room))};
+    begun.changes.push_back(put(std::optional<burin::Run>(), std::optional(run)));
+    ASSERT_TRUE(mine.commit(begun));
+    Copy theirs = apart(mine, "theirs");
+    const auto makes = [](Copy& copy, End end, const char* who) {
+        Termination row;
+        row.id = newId();
+        row.runId = "SL-D01";
+        row.end = end;
+        row.madeBy = who;
+        row.entry = nextEntry(copy.kept.job.terminations);
+        ASSERT_TRUE(copy.commit({"made", put(std::optional<Termination>(), std::optional(row))}));
+    };
+    makes(mine, End::Near, "rigger");
+    makes(theirs, End::Far, "second fixer");
+    makes(theirs, End::Near, "second fixer");
+    mine.joinWith(theirs);
+    EXPECT_TRUE(mine.kept.job.conflicts.empty());
+    EXPECT_EQ(mine.kept.job.terminations.size(), 3U);
+}
+
 TEST(Joining, TheSameFieldIsAConflictUntilSomebodyDecides) {
     Copy mine = fresh();
     Job job = oneRunJob();
