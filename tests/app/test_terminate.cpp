@@ -227,6 +227,18 @@ private slots:
         QVERIFY(text("endFit").contains(QStringLiteral("Does not fit: ")));
     }
 
+    void whatIsThereIsNamedThoughItIsNotOffered() {
+        startDemo();
+        choose("FD-V01");
+        const Run before = *session().pending().runLabelled("FD-V01");
+        Run after = before;
+        after.connections.front().connectionId = "block-110";
+        session().commit(Edit{"block", put(std::optional(before), std::optional(after))});
+        SOON_VERIFY(text("endHead").startsWith(QStringLiteral("110 block")));
+        QVERIFY(
+            find<QComboBox>("endConnector")->currentText().startsWith(QStringLiteral("110 block")));
+    }
+
     void nothingChosenAndNoCable() {
         startEmpty();
         auto* addRun = find<QLineEdit>("addRun");

@@ -99,6 +99,11 @@ void TerminateStage::showConnectors(const Run& run, const EndFinding& end) {
                             q(one.connection->id));
         connector_->setItemData(connector_->count() - 1, q(one.why), Qt::ToolTipRole);
     }
+    // What is there is named, though nobody would offer it for this cable.
+    if (end.row != nullptr && chosen < 0 && end.card.connection != nullptr) {
+        chosen = connector_->count();
+        connector_->addItem(q(end.card.connection->name), q(end.card.connection->id));
+    }
     if (end.row == nullptr)
         connector_->setPlaceholderText(tr("no connector chosen: the usual one is shown"));
     connector_->setCurrentIndex(chosen);
