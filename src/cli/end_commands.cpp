@@ -209,7 +209,7 @@ void tools(const ToolsOptions& o) {
                        {"spoiled", found.spoiled}};
         if (tool.gone)
             one["gone"] = true;
-        if (found.hasBlades) {
+        if (hasBlades(tool.kind)) {
             one["blades"] = {{"state", dueWords[found.blades]},
                              {"ends", found.ends},
                              {"mostEnds", tool.bladeEnds},
@@ -217,7 +217,7 @@ void tools(const ToolsOptions& o) {
             if (!found.bladesOn.empty())
                 one["blades"].update({{"since", found.bladesOn}, {"dueOn", found.bladesDueOn}});
         }
-        if (found.hasGauge) {
+        if (hasGauge(tool.kind)) {
             one["gauge"] = {{"state", dueWords[found.gauge]}, {"mostDays", tool.gaugeDays}};
             if (!found.gaugedOn.empty())
                 one["gauge"].update({{"last", found.gaugedOn}, {"dueOn", found.gaugeDueOn}});

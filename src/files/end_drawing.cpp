@@ -256,8 +256,7 @@ double flawsHigh(const QPainter& painter, const EndShape& shape) {
 
 namespace {
 
-/// From the left of the section to the nut's face, and from there to its right.
-constexpr double sectionLeftMm = 15, sectionRightMm = 5;
+constexpr double sectionLeftMm = 15; ///< from the left of the section to the nut's face
 
 QStringList sectionWords(const EndSection& section) {
     return {QObject::tr("with the connector:"), QObject::tr("dielectric flush,"),
@@ -267,7 +266,7 @@ QStringList sectionWords(const EndSection& section) {
 } // namespace
 
 double sectionWide(const QFontMetricsF& font, const EndSection& section, double pxPerMm) {
-    double out = (sectionLeftMm + sectionRightMm) * pxPerMm;
+    double out = sectionMm * pxPerMm;
     for (const auto& line : sectionWords(section))
         out = std::max(out, font.horizontalAdvance(line) + 1);
     return out;

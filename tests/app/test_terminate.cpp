@@ -51,7 +51,7 @@ private:
     }
     EndState state(const char* label, End end) {
         const EndWork* found = work(label, end);
-        return found == nullptr ? EndState::MadeSome : found->state;
+        return found == nullptr ? EndState::Unrecorded : found->state;
     }
     /// A panel of so many ports and a run to each, on one floor.
     void startPanel(int ports) {
@@ -292,6 +292,12 @@ private slots:
             [](const Termination& row) { return !row.photographId.empty() && !row.spoiled; });
         QCOMPARE(shown, std::ptrdiff_t(48));
         QVERIFY2(actions < 12, qPrintable(QString::number(actions)));
+        // It is seen beside the end, and large by a click.
+        SOON_VERIFY(find<QPushButton>("endPicture")->isVisible());
+        QTest::mouseClick(find<QPushButton>("endPicture"), Qt::LeftButton);
+        QVERIFY(find<QPushButton>("endPictureLarge")->isVisible());
+        QTest::keyClick(find<QPushButton>("endPictureLarge"), Qt::Key_Escape);
+        SOON_VERIFY(!find<QPushButton>("endPictureLarge")->isVisible());
         // All of it is one step each.
         session().undo();
         SOON_VERIFY(job().photographs.empty());
@@ -326,7 +332,7 @@ private slots:
     void whoMadeWhatWasMeasuredIsWrittenDown() {
         startDemo();
         choose("CR-D02");
-        SOON_COMPARE(state("CR-D02", End::Far), EndState::MadeSome);
+        SOON_COMPARE(state("CR-D02", End::Far), EndState::Unrecorded);
         clickRow(rowOf(QStringLiteral("CR-D02"), QStringLiteral("east wall")));
         const std::size_t before = job().terminations.size();
         QTest::keyClick(ends(), Qt::Key_Backspace);
@@ -337,6 +343,9 @@ private slots:
         QTest::keyClick(ends(), Qt::Key_Space);
         SOON_COMPARE(state("CR-D02", End::Far), EndState::Made);
         QCOMPARE(job().terminations.back().madeBy, std::string("rigger"));
+        // The list went on to the next end.
+        clickRow(rowOf(QStringLiteral("CR-D02"), QStringLiteral("east wall")));
+        SOON_VERIFY(text("endRecord").contains(QStringLiteral("by rigger")));
     }
 
     void checksAreTypedAndJudged() {

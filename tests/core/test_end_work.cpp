@@ -127,7 +127,7 @@ TEST(Blades, ofAToolWithoutAnyAreNotKnown) {
     EXPECT_EQ(ToolUse(job).wearOf("t1"), nullptr);
     job.tools.front() = tool("s", ToolKind::Iron, {"2026-01-01"});
     EXPECT_EQ(ToolUse(job).wearOf("t1"), nullptr);
-    EXPECT_FALSE(ToolUse(job).on("2026-11-26").front().hasBlades);
+    EXPECT_TRUE(ToolUse(job).on("2026-11-26").front().said.empty());
 }
 
 TEST(Tools, sayWhatIsDue) {
@@ -198,8 +198,19 @@ TEST(ToolLine, saysWhereItIsWrong) {
     job = after(job, retypedTool("stripper S9, blades 2026-09-01", "S1", job));
     EXPECT_EQ(job.tools[0].name, "S9");
     EXPECT_EQ(job.tools[0].order, 4);
-    EXPECT_EQ(job.tools[0].bladesOn,
-              (std::vector<std::string>{"2026-01-01", "2026-05-01", "2026-09-01"}));
+    EXPECT_EQ(job.tools[0].bladesOn, (std::vector<std::string>{"2026-01-01", "2026-09-01"}))
+        << "in place of the last";
+    // What the line does not say stays, in whatever order it was kept.
+    job.tools[0].gaugeDays = 100;
+    job.tools[0].gone = true;
+    job.tools[0].bladesOn = {"2026-09-01", "2026-01-01"};
+    EXPECT_TRUE(says(toolText(job.tools[0]), "blades 2026-09-01"));
+    const HandTool before = job.tools[0];
+    EXPECT_TRUE(retypedTool(toolText(before), "S1", job)->changes.size() <= 1);
+    job = after(job, retypedTool("stripper S9, 80 days", "S1", job));
+    EXPECT_EQ(job.tools[0].gaugeDays, 100);
+    EXPECT_EQ(job.tools[0].bladeDays, 80);
+    EXPECT_FALSE(job.tools[0].gone);
 }
 
 TEST(MadeEnds, areKeptWithWhatIsKnownOfThem) {
@@ -257,7 +268,7 @@ TEST(MadeEnds, thoseOfMeasuredRunsAreMadeBySomebody) {
     test.id = "m";
     test.runId = "SL-D01";
     job.measurements = {test};
-    EXPECT_EQ(workOf(job, nearEnd).state, EndState::MadeSome);
+    EXPECT_EQ(workOf(job, nearEnd).state, EndState::Unrecorded);
     EXPECT_EQ(findEndPlan(job, shipped(), {}, "").made(), 2U);
     // Spoiled since: it is to be made.
     job = after(job, spoiledEnd(job, shipped(), nearEnd, fixer));
@@ -333,12 +344,29 @@ TEST(EndsAgain, areNotLaidToEndsThatTheTestDoesNotSpeakOf) {
     EXPECT_EQ(testedWork(tested(job, "1234-678", 0.8), farEnd).state, EndState::Made);
     // … or at the far end, as far as anybody can tell.
     EXPECT_EQ(testedWork(tested(job, "1234-678", all), farEnd).state, EndState::Again);
-    // A cable that would not do with good ends is not mended by new ones.
+    // A cable that is wrong explains no wire that is: the end is looked at.
     Job wrong = tested(job, "1234-678");
     wrong.runs.front().cableId = "cat3-utp";
-    const EndWork cable = testedWork(wrong, nearEnd);
-    EXPECT_EQ(cable.state, EndState::Made);
-    EXPECT_TRUE(saysKey(cable, "end.cable"));
+    EXPECT_EQ(testedWork(wrong, nearEnd).state, EndState::Again);
+    // Crosstalk it does explain, and loss is seldom of the ends.
+    const auto failing = [&](Parameter parameter, Outlook outlook) {
+        const Job typed = tested(job, "12345678");
+        const Job laid = laidJob(typed, planSite(typed, shipped()));
+        auto runs = findJob(laid, shipped(), {}).runs;
+        runs.front().outlook = outlook;
+        auto& judged = runs.front().measurements.front().classJudgement;
+        judged.state = State::Fail;
+        ParameterResult result;
+        result.parameter = parameter;
+        result.state = State::Fail;
+        judged.results.push_back(result);
+        return workOf(typed, nearEnd, runs);
+    };
+    EXPECT_EQ(failing(Parameter::Next, Outlook::Holds).state, EndState::Again);
+    EXPECT_TRUE(saysKey(failing(Parameter::Next, Outlook::Fails), "end.cable"));
+    EXPECT_EQ(failing(Parameter::Next, Outlook::Fails).state, EndState::Made);
+    EXPECT_TRUE(saysKey(failing(Parameter::InsertionLoss, Outlook::Holds), "end.loss"));
+    EXPECT_EQ(failing(Parameter::InsertionLoss, Outlook::Holds).state, EndState::Made);
 }
 
 TEST(EndPlaces, areWhereOneStands) {

@@ -36,8 +36,8 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
       rules_(new ItemSheet(session, this)), schedule_(new ScheduleView(session, this)),
       way_(new WayPanel(session, this)), matters_(new MattersPanel(session, this)),
       closing_(new ClosingPanel(session, this)),
-      photograph_(new PhotographView(session, plan_, this)), loader_(new PictureLoader(this)),
-      photographs_(new PictureLoader(this)) {
+      photograph_(new PhotographView(session, QStringLiteral("photograph"), plan_, this)),
+      loader_(new PictureLoader(this)), photographs_(new PictureLoader(this)) {
     setAcceptDrops(true);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(16, 8, 16, 8);

@@ -1,8 +1,8 @@
 #pragma once
+#include "app/frame/photograph_view.h"
 #include "app/frame/picture_loader.h"
 #include "app/frame/stage.h"
 #include "app/survey/item_sheet.h"
-#include "app/survey/photograph_view.h"
 #include "app/survey/plan_view.h"
 #include "app/survey/schedule_view.h"
 #include "app/survey/way_panel.h"

@@ -24,7 +24,7 @@ QString stateOf(const EndWork& end) {
     case EndState::Again:
         out = EndList::tr("make again");
         break;
-    case EndState::MadeSome:
+    case EndState::Unrecorded:
         out = EndList::tr("made, by whom?");
         break;
     case EndState::Made:
@@ -48,6 +48,8 @@ EndsModel::EndsModel(Session& session, QObject* parent)
 
 bool EndsModel::rebuild() {
     const auto findings = session_.jobFindings();
+    if (findings == findings_)
+        return false;
     std::vector<Row> rows;
     std::vector<std::string> keys;
     for (std::size_t i = 0; findings && i < findings->ends.places.size(); ++i) {
@@ -115,19 +117,6 @@ QVariant EndsModel::data(const QModelIndex& index, int role) const {
         tr("%1, %2: %3")
             .arg(label, q(endName(session_.job(), work->end == End::Near ? run->near : run->far)),
                  stateOf(*work))};
-    if (const Termination* made = byId(session_.job().terminations, work->terminationId)) {
-        QStringList by;
-        if (!made->madeBy.empty())
-            by << q(made->madeBy);
-        if (!made->madeOn.empty())
-            by << q(made->madeOn);
-        for (const auto* id : {&made->stripToolId, &made->closeToolId})
-            if (const HandTool* tool = byId(session_.job().tools, *id))
-                by << q(tool->name);
-        if (!made->photographId.empty())
-            by << tr("with a photograph");
-        out << by.join(QStringLiteral(", "));
-    }
     for (const auto& sentence : work->said)
         out << q(burin::render(sentence, session_.units()));
     out.removeAll(QString());
@@ -272,7 +261,7 @@ std::vector<EndAt> EndList::endsToMake() const {
     auto out = chosenOf([](const EndWork& work) { return work.isLeft(); });
     // Nothing is left: what somebody made is written down.
     if (out.empty())
-        out = chosenOf([](const EndWork& work) { return work.state == EndState::MadeSome; });
+        out = chosenOf([](const EndWork& work) { return work.state == EndState::Unrecorded; });
     return out;
 }
 
@@ -344,7 +333,8 @@ void EndList::dropEvent(QDropEvent* event) {
     if (at.isValid() && !selectionModel()->isSelected(at))
         setCurrentIndex(at);
     event->acceptProposedAction();
-    emit photographsDropped(droppedFiles(event->mimeData()));
+    if (const QStringList files = droppedFiles(event->mimeData()); !files.isEmpty())
+        emit photographsDropped(files);
 }
 
 } // namespace burin

@@ -74,7 +74,6 @@ double EndView::drawnPxPerMm() const {
     const auto& theme = Theme::instance();
     const double margin = theme.px(40);
     // Beside it the section, as wide as it is at that scale or as its words are.
-    constexpr double sectionMm = 20;
     const double drawn = section_ ? sectionMm : 0;
     const double beside = section_ ? sectionWidePx(0) : 0;
     const double words = wordsWidePx();

@@ -53,41 +53,43 @@ void TerminateStage::unmade() {
 }
 
 void TerminateStage::askPhotograph() {
-    const QStringList files = QFileDialog::getOpenFileNames(
+    const QString file = QFileDialog::getOpenFileName(
         this, tr("Photograph of the chosen ends"),
         QFileInfo(session_.snapshot().path).absolutePath(), tr("Pictures (*.png *.jpg *.jpeg)"));
-    bringPhotographs(files);
+    if (!file.isEmpty())
+        bringPhotographs({file});
 }
 
 void TerminateStage::bringPhotographs(const QStringList& files) {
     std::vector<EndAt> ends = list_->chosenEnds();
     std::erase_if(ends,
                   [&](const EndAt& at) { return !lastMade(session_.pending(), at).standing(); });
-    if (files.isEmpty())
-        return;
     if (ends.empty()) {
         emit session_.message(tr("Nothing that is chosen is made yet: a photograph shows what is "
                                  "made."),
                               true);
         return;
     }
-    for (const auto& file : files)
-        photographs_->read(file, 0, 64, [this, ends](const LoadedPicture& picture) {
-            if (!picture.fault.isEmpty()) {
-                emit session_.message(picture.fault, true);
-                return;
-            }
-            Photograph photo;
-            photo.id = newId();
-            photo.hash = picture.file.hash;
-            photo.name = picture.file.name;
-            photo.work = "end";
-            photo.takenOn = picture.takenOn.empty() ? session_.today() : picture.takenOn;
-            session_.commit(photographedEnds(session_.pending(), ends, photo), {picture.file});
-            emit session_.message(tr("%1 shows %n end(s).", nullptr, static_cast<int>(ends.size()))
-                                      .arg(q(photo.name)),
-                                  false);
-        });
+    if (files.size() > 1) {
+        emit session_.message(tr("One photograph shows an end: bring one of them."), true);
+        return;
+    }
+    photographs_->read(files.front(), 0, 64, [this, ends](const LoadedPicture& picture) {
+        if (!picture.fault.isEmpty()) {
+            emit session_.message(picture.fault, true);
+            return;
+        }
+        Photograph photo;
+        photo.id = newId();
+        photo.hash = picture.file.hash;
+        photo.name = picture.file.name;
+        photo.work = "end";
+        photo.takenOn = picture.takenOn.empty() ? session_.today() : picture.takenOn;
+        session_.commit(photographedEnds(session_.pending(), ends, photo), {picture.file});
+        emit session_.message(
+            tr("%1 shows %n end(s).", nullptr, static_cast<int>(ends.size())).arg(q(photo.name)),
+            false);
+    });
 }
 
 void TerminateStage::openOwn() {

@@ -33,7 +33,8 @@ void TerminateStage::showParts(unsigned) {
         view_->showEnd({}, nullptr);
         showCard({});
         checks_->showChecks(nullptr, nullptr, session_.units());
-        said_->hide();
+        for (QWidget* widget : std::initializer_list<QWidget*>{said_, record_, photograph_})
+            widget->hide();
         showTools(nullptr);
         return;
     }
@@ -186,6 +187,21 @@ void TerminateStage::showChecks(const Run& run, const EndFinding& end) {
         if (const Connection* went = session_.catalogue().connection(last.row->connectionId))
             card = cardFor(*went, *end.card.cable, session_.catalogue());
     checks_->showChecks(card, last.standing() ? last.row : nullptr, session_.units());
+    QStringList record;
+    if (last.standing()) {
+        const Termination& row = *last.row;
+        record << (row.madeOn.empty() ? tr("Made") : tr("Made %1").arg(q(row.madeOn)));
+        if (!row.madeBy.empty())
+            record << tr("by %1").arg(q(row.madeBy));
+        for (const auto* id : {&row.stripToolId, &row.closeToolId})
+            if (const HandTool* tool = byId(session_.job().tools, *id))
+                record << q(tool->name);
+        if (!row.note.empty())
+            record << q(row.note);
+    }
+    record_->setText(record.join(QStringLiteral(" · ")));
+    record_->setVisible(!record.isEmpty());
+    photograph_->show(last.standing() ? last.row->photographId : std::string());
     const auto findings = session_.jobFindings();
     const EndWork* work = findings ? findings->ends.find(run.id, at.end) : nullptr;
     QStringList said;
@@ -208,7 +224,7 @@ void TerminateStage::showList() {
     counts_->setText(wanted == 0 ? tr("No ends to make")
                      : left == 0 ? tr("All %1 ends are made").arg(wanted)
                                  : tr("%1 of %2 ends to make").arg(left).arg(wanted));
-    for (auto* button : {made_, spoiled_, unmade_, photograph_})
+    for (auto* button : {made_, spoiled_, unmade_, bring_})
         button->setEnabled(wanted > 0);
     QStringList due;
     bool over = false;
@@ -234,15 +250,10 @@ void TerminateStage::showList() {
 
 void TerminateStage::showTools(const EndFinding* end) {
     // The tools that were used last for such a connector are offered, until others are chosen.
-    const Termination* last = nullptr;
-    if (end != nullptr && end->card.connection != nullptr)
-        for (const auto& row : session_.job().terminations)
-            if (row.connectionId == end->card.connection->id)
-                last = &row;
-    const std::string connection = end == nullptr || end->card.connection == nullptr
-                                       ? std::string()
-                                       : end->card.connection->id;
-    const auto fill = [&](QComboBox* box, bool strips, const QString& none,
+    const Connection* part = end == nullptr ? nullptr : end->card.connection;
+    const std::string connection = part == nullptr ? std::string() : part->id;
+    const Termination* last = part == nullptr ? nullptr : lastWith(session_.job(), connection);
+    const auto fill = [&](QComboBox* box, bool stripping, const QString& none,
                           std::string Termination::*used) {
         const bool same = toolsFor_ == connection;
         QString chosen =
@@ -250,8 +261,7 @@ void TerminateStage::showTools(const EndFinding* end) {
         box->clear();
         box->addItem(none, QString());
         for (const auto& tool : session_.job().tools) {
-            const bool cuts = tool.kind == ToolKind::Cutter || tool.kind == ToolKind::Stripper;
-            if (!tool.gone && cuts == strips)
+            if (!tool.gone && strips(tool.kind) == stripping)
                 box->addItem(
                     tr("%1 %2").arg(q(std::string(toolKindWords[tool.kind])), q(tool.name)),
                     q(tool.id));

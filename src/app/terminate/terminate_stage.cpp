@@ -5,6 +5,7 @@
 #include <QShortcut>
 
 namespace burin {
+
 TerminateStage::TerminateStage(Session& session, QWidget* parent)
     : Stage(session, parent), headline_(words(Voice::Headline, this)),
       which_(words(Voice::Small, this)), nearEnd_(link({}, this)), farEnd_(link({}, this)),
@@ -22,9 +23,11 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
       ownLengths_(new OwnLengths(session, this)), list_(new EndList(session, this)),
       counts_(words(Voice::Bold, this)), due_(words(Voice::Small, this)),
       made_(link(tr("made"), this)), spoiled_(link(tr("spoiled"), this)),
-      unmade_(link(tr("not made"), this)), photograph_(link(tr("photo"), this)),
+      unmade_(link(tr("not made"), this)), bring_(link(tr("photo"), this)),
       openTools_(link(tr("tools"), this)), who_(new QLineEdit(this)), strip_(new QComboBox(this)),
-      close_(new QComboBox(this)), photographs_(new PictureLoader(this)) {
+      close_(new QComboBox(this)), photographs_(new PictureLoader(this)),
+      photograph_(new PhotographView(session, QStringLiteral("endPicture"), pages_, this)),
+      record_(words(Voice::Small, this)) {
     headline_->setObjectName(QStringLiteral("endHead"));
     auto* head = new QHBoxLayout;
     head->setSpacing(12);
@@ -50,12 +53,12 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
     connect(farEnd_, &QPushButton::clicked, this, [this] { turnTo(true); });
     connect(new QShortcut(QKeySequence(tr("Ctrl+E")), this), &QShortcut::activated, this,
             [this] { turnTo(!far_); });
-    for (auto signal : {&Session::selectionChanged, &Session::unitsChanged})
-        connect(&session, signal, this, [this] { refresh(); });
-    // What is typed of a card is of the end it was begun for.
+    connect(&session, &Session::unitsChanged, this, [this] { refresh(); });
     connect(&session, &Session::selectionChanged, this, [this] {
+        // What is typed of a card is of the end it was begun for.
         if (pages_->currentWidget() == ownLengths_)
             pages_->setCurrentIndex(0);
+        refresh();
     });
     connect(&session, &Session::jobChanged, this, [this] { stale(); });
     connect(&session, &Session::findingsChanged, this, [this] { stale(); });
@@ -68,11 +71,18 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
         toolsView_->focusLine();
     });
     connect(own_, &QPushButton::clicked, this, &TerminateStage::openOwn);
+    connect(&Theme::instance(), &Theme::changed, this, [this] { fitWidths(); });
+    fitWidths();
+}
+
+/// As wide as their words are at the size that was chosen.
+void TerminateStage::fitWidths() {
+    listPanel_->setFixedWidth(Theme::instance().px(240));
+    scale_->setFixedWidth(Theme::instance().px(172));
 }
 
 QWidget* TerminateStage::makeList() {
-    auto* panel = new Panel({}, this);
-    panel->setFixedWidth(Theme::instance().px(240));
+    auto* panel = listPanel_ = new Panel({}, this);
     counts_->setObjectName(QStringLiteral("endCounts"));
     due_->setObjectName(QStringLiteral("toolsDue"));
     panel->body()->setSpacing(6);
@@ -83,7 +93,7 @@ QWidget* TerminateStage::makeList() {
          tr("What is chosen is made (Space); on a place, all that is left of it")},
         {spoiled_, "endSpoiled", tr("A try is spoiled and cut off (X)")},
         {unmade_, "endUnmade", tr("It is not made after all (Backspace)")},
-        {photograph_, "endPhotograph", tr("A photograph shows it (P, or drop it on the list)")}};
+        {bring_, "endPhotograph", tr("A photograph shows it (P, or drop it on the list)")}};
     auto* line = new QHBoxLayout;
     line->setSpacing(8);
     for (const auto& [button, name, tip] : does) {
@@ -129,7 +139,7 @@ QWidget* TerminateStage::makeList() {
     connect(made_, &QPushButton::clicked, this, &TerminateStage::made);
     connect(spoiled_, &QPushButton::clicked, this, &TerminateStage::spoiled);
     connect(unmade_, &QPushButton::clicked, this, &TerminateStage::unmade);
-    connect(photograph_, &QPushButton::clicked, this, &TerminateStage::askPhotograph);
+    connect(bring_, &QPushButton::clicked, this, &TerminateStage::askPhotograph);
     return panel;
 }
 
@@ -176,7 +186,6 @@ QWidget* TerminateStage::makeDrawing() {
     auto* panel = new Panel({}, this);
     auto* beside = new QVBoxLayout;
     beside->setSpacing(4);
-    scale_->setFixedWidth(Theme::instance().px(172));
     beside->addWidget(scale_);
     for (auto* button : {trueSize_, calibrate_, own_, print_})
         beside->addWidget(button, 0, Qt::AlignLeft);
@@ -228,9 +237,12 @@ QWidget* TerminateStage::makeProofs() {
     lines->setSpacing(6);
     fit_->setObjectName(QStringLiteral("endFit"));
     said_->setObjectName(QStringLiteral("endSaid"));
+    record_->setObjectName(QStringLiteral("endRecord"));
     lines->addWidget(fit_);
+    lines->addWidget(record_);
     lines->addWidget(said_);
     lines->addWidget(checks_);
+    lines->addWidget(photograph_);
     lines->addWidget(schools_);
     lines->addWidget(tools_);
     connect(checks_, &EndChecks::checked, this,

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/frame/panel.h"
-#include "app/frame/picture_loader.h"
+#include "app/frame/photograph_view.h"
 #include "app/frame/stage.h"
 #include "app/terminate/end_checks.h"
 #include "app/terminate/end_list.h"
@@ -20,8 +20,6 @@ class TerminateStage : public Stage {
     Q_OBJECT
 public:
     explicit TerminateStage(Session& session, QWidget* parent = nullptr);
-    /// Photographs of the chosen ends, as if they were dropped on their list.
-    void bringPhotographs(const QStringList& files);
 
 protected:
     void showParts(unsigned parts) override;
@@ -41,7 +39,9 @@ private:
     void showScale();
     void showList();
     void showTools(const EndFinding* end);
+    void fitWidths();
     void turnTo(bool far);
+    void bringPhotographs(const QStringList& files);
     void adopt(int index);
     void adoptAlike(Alike where);
     void print();
@@ -72,10 +72,13 @@ private:
     OwnLengths* ownLengths_;
     EndList* list_;
     QLabel *counts_, *due_;
-    QPushButton *made_, *spoiled_, *unmade_, *photograph_, *openTools_;
+    QPushButton *made_, *spoiled_, *unmade_, *bring_, *openTools_;
     QLineEdit* who_;
     QComboBox *strip_, *close_;
-    PictureLoader* photographs_;
+    PictureLoader* photographs_; ///< new ones
+    PhotographView* photograph_; ///< of the end that is shown
+    QLabel* record_;             ///< who made it
+    Panel* listPanel_ = nullptr;
     bool far_ = false;
     std::string toolsFor_; ///< the connector that the tools are chosen for
 };

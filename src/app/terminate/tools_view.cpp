@@ -101,23 +101,23 @@ void ToolsView::addTool(const ToolFinding& found) {
         if (!edit.changes.empty())
             session_.commit(edit);
     };
-    if (found.hasBlades && !tool->gone)
+    if (hasBlades(tool->kind) && !tool->gone)
         does(tr("new blades in today"), "blades-",
              [this, id, commit] { commit(newBlades(session_.pending(), id, session_.today())); });
-    if (found.hasGauge && !tool->gone)
+    if (hasGauge(tool->kind) && !tool->gone)
         does(tr("gauge checked today"), "gauge-", [this, id, commit] {
             commit(gaugeChecked(session_.pending(), id, session_.today()));
         });
     does(tr("type over"), "type-", [this, id] { typeOver(id); });
     tools_->addLayout(head);
     QStringList said;
-    if (found.hasBlades && !found.bladesOn.empty())
+    if (hasBlades(tool->kind) && !found.bladesOn.empty())
         said << tr("blades since %1: %2 of %3 ends, due on %4")
                     .arg(q(found.bladesOn))
                     .arg(found.ends)
                     .arg(tool->bladeEnds)
                     .arg(q(found.bladesDueOn));
-    if (found.hasGauge && !found.gaugedOn.empty())
+    if (hasGauge(tool->kind) && !found.gaugedOn.empty())
         said << tr("gauge checked %1, due on %2").arg(q(found.gaugedOn), q(found.gaugeDueOn));
     said << tr("%1 made, %2 spoiled").arg(found.made).arg(found.spoiled);
     if (tool->gone)

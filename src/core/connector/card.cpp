@@ -39,6 +39,25 @@ std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue) {
     return at;
 }
 
+const Connection* chosenConnector(const Run& run, End end, const Catalogue& catalogue) {
+    const std::size_t at = connectorAt(run, end, catalogue);
+    return at < run.connections.size() ? catalogue.connection(run.connections[at].connectionId)
+                                       : nullptr;
+}
+
+const Connection* connectorFor(const Run& run, End end, const Catalogue& catalogue) {
+    if (const Connection* chosen = chosenConnector(run, end, catalogue))
+        return chosen;
+    const Cable* cable = catalogue.cable(run.cableId);
+    return cable == nullptr ? nullptr : usualConnection(catalogue, *cable);
+}
+
+double endMinutes(const Connection* connection, const WorkRules& work) {
+    return connection != nullptr && connection->fit && connection->fit->minutes > 0
+               ? connection->fit->minutes
+               : work.endMinutes;
+}
+
 std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm) {
     if (!leastMm && !mostMm)
         return "from the part's sheet";

@@ -26,6 +26,13 @@ const EndCard* cardFor(const Connection& connection, const Cable& cable,
 /// grips a cable of its kind. None: their number.
 std::size_t connectorAt(const Run& run, End end, const Catalogue& catalogue);
 
+/// The one there; nullptr: nobody chose one.
+const Connection* chosenConnector(const Run& run, End end, const Catalogue& catalogue);
+/// The same, or what is usual on its cable; nullptr: nothing is.
+const Connection* connectorFor(const Run& run, End end, const Catalogue& catalogue);
+/// What such an end takes: the connector's minutes, or the plain ones where it has none.
+double endMinutes(const Connection* connection, const WorkRules& work);
+
 /// A length or a range of them in both systems, "6.4 mm · 0.25 in", "30–50 mm · 1.2–2 in", "at most
 /// 13 mm · 0.51 in"; without figures "from the part's sheet".
 std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm);

@@ -1,21 +1,13 @@
 #include "core/connector/cut_text.h"
+#include "core/base/text.h"
 #include "core/units/short_figure.h"
-#include <algorithm>
-#include <cmath>
 
 namespace burin {
 namespace {
 
-constexpr double longestMm = 1000, inchMm = 25.4;
+constexpr double longestMm = 1000, inchMm = metresPerInch * 1000;
 constexpr std::string_view ownBegins = "own ";
 
-std::string_view withoutBlanks(std::string_view text) {
-    while (!text.empty() && text.front() == ' ')
-        text.remove_prefix(1);
-    while (!text.empty() && text.back() == ' ')
-        text.remove_suffix(1);
-    return text;
-}
 /// Digits, point, fraction and blanks alone.
 bool isBareFigure(std::string_view text) {
     return text.find_first_not_of("0123456789./ ") == std::string_view::npos;
@@ -23,35 +15,27 @@ bool isBareFigure(std::string_view text) {
 /// The unit behind the figures, "in" of "1/8 in".
 std::string_view unitBehind(std::string_view text) {
     const auto at = text.find_last_of("0123456789.");
-    return at == std::string_view::npos ? text : withoutBlanks(text.substr(at + 1));
+    return at == std::string_view::npos ? text : trimmed(text.substr(at + 1));
+}
+
+Outcome<double> cutMm(std::string_view text, UnitSystem bare) {
+    auto out = parseMillimetres(text, bare);
+    if (out && *out > longestMm)
+        return refuse("“" + std::string(text) + "”", "is longer than a metre",
+                      "Type a length such as 6.4 mm or 1/4 in");
+    return out;
 }
 
 } // namespace
 
-Outcome<double> parseMillimetres(std::string_view text, UnitSystem bare) {
-    text = withoutBlanks(text);
-    std::string with(text);
-    if (isBareFigure(text) && !text.empty())
-        with += bare == UnitSystem::Metric ? " mm" : " in";
-    const auto metres = parseLengthM(with, bare);
-    if (!metres)
-        return refuse(metres.error());
-    // To a nanometre: 13 mm are 13, not what is left of 0.013.
-    const double mm = std::round(*metres * 1e9) / 1e6;
-    if (!(mm >= 0 && mm <= longestMm))
-        return refuse("“" + std::string(text) + "”", "is not within 0 and 1000 mm",
-                      "Type a length such as 6.4 mm or 1/4 in");
-    return mm;
-}
-
 Outcome<MillimetreRange> parseMillimetreRange(std::string_view text, UnitSystem bare) {
-    text = withoutBlanks(text);
+    text = trimmed(text);
     MillimetreRange out;
     if (text.empty())
         return out;
     for (const std::string_view word : {"at most ", "at least "})
         if (text.substr(0, word.size()) == word) {
-            const auto one = parseMillimetres(text.substr(word.size()), bare);
+            const auto one = cutMm(text.substr(word.size()), bare);
             if (!one)
                 return refuse(one.error());
             (word == "at most " ? out.mostMm : out.leastMm) = *one;
@@ -65,19 +49,19 @@ Outcome<MillimetreRange> parseMillimetreRange(std::string_view text, UnitSystem 
         wide = 1;
     }
     if (at == std::string_view::npos) {
-        const auto one = parseMillimetres(text, bare);
+        const auto one = cutMm(text, bare);
         if (!one)
             return refuse(one.error());
         out.leastMm = out.mostMm = *one;
         return out;
     }
-    const std::string_view second = withoutBlanks(text.substr(at + wide));
-    std::string first(withoutBlanks(text.substr(0, at)));
+    const std::string_view second = trimmed(text.substr(at + wide));
+    std::string first(trimmed(text.substr(0, at)));
     // "1.6-3.2 mm": the unit stands once, behind both.
     if (isBareFigure(first))
         first += " " + std::string(unitBehind(second));
-    const auto from = parseMillimetres(first, bare);
-    const auto to = parseMillimetres(second, bare);
+    const auto from = cutMm(first, bare);
+    const auto to = cutMm(second, bare);
     if (!from || !to)
         return refuse(!from ? from.error() : to.error());
     if (*from > *to)

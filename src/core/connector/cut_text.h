@@ -5,12 +5,9 @@
 
 namespace burin {
 
-/// A small length as typed, in mm: "6.4", "6.4 mm", "1/4 in". A bare figure is in mm, in imperial
-/// units in inches. 0 … 1000 mm; else refused.
-Outcome<double> parseMillimetres(std::string_view text, UnitSystem bare = UnitSystem::Metric);
-
 /// A length of a card as typed: one figure, "30–50", "30-50 mm", "1/16-1/8 in", "at most 13 mm",
-/// "at least 8"; empty: the part's sheet says.
+/// "at least 8"; empty: the part's sheet says. Figures without a unit are in mm, in imperial units
+/// in inches; over 1000 mm they are refused.
 struct MillimetreRange {
     std::optional<double> leastMm, mostMm;
     bool operator==(const MillimetreRange&) const = default;

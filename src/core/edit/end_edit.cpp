@@ -7,9 +7,9 @@
 namespace burin {
 namespace {
 
-std::string connectorOf(const Run& run, End end, const Catalogue& catalogue) {
-    const std::size_t at = connectorAt(run, end, catalogue);
-    return at < run.connections.size() ? run.connections[at].connectionId : std::string();
+/// Its id; empty: there is none.
+std::string idOf(const Connection* connection) {
+    return connection == nullptr ? std::string() : connection->id;
 }
 void setConnector(Run& run, End end, const Catalogue& catalogue, const std::string& id) {
     const std::size_t at = connectorAt(run, end, catalogue);
@@ -32,7 +32,7 @@ Edit adoptedConnector(const Job& job, const Catalogue& catalogue, const std::str
                       const std::string& connectionId) {
     Edit out;
     if (const Run* run = job.run(runId);
-        run != nullptr && connectorOf(*run, end, catalogue) != connectionId) {
+        run != nullptr && idOf(chosenConnector(*run, end, catalogue)) != connectionId) {
         Run after = *run;
         setConnector(after, end, catalogue, connectionId);
         out = Edit{"connector of " + run->label, put(std::optional(*run), std::optional(after))};
@@ -48,9 +48,8 @@ Edit adoptedAlike(const Job& job, const Catalogue& catalogue, const std::string&
     if (like == nullptr || now == nullptr || !now->fit)
         return out;
     for (const auto& run : job.runs) {
-        const std::string was = connectorOf(run, end, catalogue);
-        const Connection* before = catalogue.connection(was);
-        if (run.cableId != like->cableId || was == connectionId ||
+        const Connection* before = chosenConnector(run, end, catalogue);
+        if (run.cableId != like->cableId || before == now ||
             (where == Alike::InRoom && run.roomId != like->roomId) ||
             (before != nullptr && before->fit->series != now->fit->series))
             continue;
@@ -58,6 +57,14 @@ Edit adoptedAlike(const Job& job, const Catalogue& catalogue, const std::string&
         setConnector(after, end, catalogue, connectionId);
         out.changes.push_back(put(std::optional(run), std::optional(after)));
     }
+    return out;
+}
+
+const Termination* lastWith(const Job& job, std::string_view connectionId) {
+    const Termination* out = nullptr;
+    for (const auto& row : job.terminations)
+        if (row.connectionId == connectionId)
+            out = &row;
     return out;
 }
 
@@ -78,11 +85,7 @@ Termination rowFor(const Job& job, const Catalogue& catalogue, const Run& run, E
     out.id = newId();
     out.runId = run.id;
     out.end = end;
-    out.connectionId = connectorOf(run, end, catalogue);
-    if (out.connectionId.empty())
-        if (const Cable* cable = catalogue.cable(run.cableId))
-            if (const Connection* usual = usualConnection(catalogue, *cable))
-                out.connectionId = usual->id;
+    out.connectionId = idOf(connectorFor(run, end, catalogue));
     out.madeOn = with.on;
     out.madeBy = with.by;
     out.stripToolId = with.stripToolId;

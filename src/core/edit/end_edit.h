@@ -32,6 +32,8 @@ struct LastMade {
     [[nodiscard]] bool standing() const { return row != nullptr && !row->spoiled; }
 };
 LastMade lastMade(const Job& job, const EndAt& at);
+/// The last end that got such a connector, whose tools the next is likely to get; nullptr: none.
+const Termination* lastWith(const Job& job, std::string_view connectionId);
 
 /// Those ends are made, with the connector that is chosen there, or the usual one. What stood
 /// there before was cut off.

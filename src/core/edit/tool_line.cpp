@@ -2,6 +2,7 @@
 #include "core/base/ids.h"
 #include "core/base/lookup.h"
 #include "core/base/moment.h"
+#include "core/base/text.h"
 #include "core/units/render.h"
 #include <algorithm>
 
@@ -28,23 +29,27 @@ std::vector<TypedPart> typedPartsOf(std::string_view line) {
     std::size_t begin = 0;
     while (begin <= line.size()) {
         const std::size_t end = std::min(line.find(',', begin), line.size());
-        std::size_t from = begin;
-        std::size_t to = end;
-        while (from < to && line[from] == ' ')
-            ++from;
-        while (to > from && line[to - 1] == ' ')
-            --to;
-        if (to > from)
-            out.push_back({std::string(line.substr(from, to - from)), static_cast<int>(from) + 1});
+        const std::string_view part = trimmed(line.substr(begin, end - begin));
+        if (!part.empty())
+            out.push_back({std::string(part), static_cast<int>(part.data() - line.data()) + 1});
         begin = end + 1;
     }
     return out;
 }
 
+/// The last of its days; empty: there is none.
+std::string lastDay(const std::vector<std::string>& days) {
+    const auto it = std::max_element(days.begin(), days.end());
+    return it == days.end() ? std::string() : *it;
+}
+
 class ToolReader {
 public:
-    ToolReader(std::string_view line, const Job& job, const std::string& exceptId)
-        : parts_(typedPartsOf(line)), job_(job), exceptId_(exceptId) {}
+    /// `known`: what the line does not say.
+    ToolReader(std::string_view line, const Job& job, HandTool known = {})
+        : parts_(typedPartsOf(line)), job_(job), tool_(std::move(known)) {
+        tool_.gone = false;
+    }
     Outcome<HandTool> read() {
         if (parts_.empty())
             return fail({}, sentence(noToolName), sentence(writeTool));
@@ -64,7 +69,7 @@ public:
             return fail(head, sentence(noToolName), sentence(writeTool));
         tool_.name = head.text.substr(name);
         for (const auto& other : job_.tools)
-            if (other.name == tool_.name && other.id != exceptId_)
+            if (other.name == tool_.name && other.id != tool_.id)
                 return fail(head, sentence(toolNameTaken, asText(tool_.name)), sentence(writeTool));
         for (std::size_t i = 1; i < parts_.size(); ++i)
             if (const auto good = one(parts_[i]); !good)
@@ -87,16 +92,16 @@ private:
         }
         const auto blank = part.text.find(' ');
         const std::string first = part.text.substr(0, blank);
-        const std::string rest =
-            blank == std::string::npos
-                ? std::string()
-                : part.text.substr(
-                      std::min(part.text.find_first_not_of(' ', blank), part.text.size()));
+        const std::string rest(
+            trimmed(std::string_view(part.text).substr(std::min(blank, part.text.size()))));
         if (first == "blades" || first == "gauge") {
             if (!calendarDay(rest))
                 return fail(part, sentence(noToolDay, asText(rest)), sentence(writeTool));
             gauge_ = first == "gauge";
-            (gauge_ ? tool_.gaugedOn : tool_.bladesOn) = {rest};
+            // In place of the last that is known: that is what the line had.
+            auto& days = gauge_ ? tool_.gaugedOn : tool_.bladesOn;
+            std::erase(days, lastDay(days));
+            days.insert(std::upper_bound(days.begin(), days.end(), rest), rest);
             return {};
         }
         const bool digits =
@@ -116,7 +121,6 @@ private:
 
     std::vector<TypedPart> parts_;
     const Job& job_;
-    const std::string& exceptId_;
     HandTool tool_;
     bool gauge_ = false; ///< days are those of its gauge
 };
@@ -139,7 +143,7 @@ Edit withDay(const Job& job, const std::string& toolId, const std::string& day,
 } // namespace
 
 Outcome<HandTool> readTool(std::string_view text, const Job& job) {
-    auto out = ToolReader(text, job, {}).read();
+    auto out = ToolReader(text, job).read();
     if (out) {
         out->id = newId();
         for (const auto& other : job.tools)
@@ -150,22 +154,11 @@ Outcome<HandTool> readTool(std::string_view text, const Job& job) {
 
 Outcome<Edit> retypedTool(std::string_view text, const std::string& toolId, const Job& job) {
     const HandTool* before = byId(job.tools, toolId);
-    auto tool = ToolReader(text, job, toolId).read();
-    if (!tool)
-        return refuse(tool.error());
     if (before == nullptr)
         return Edit{};
-    tool->id = before->id;
-    tool->order = before->order;
-    tool->note = before->note;
-    // The line has the last of its days; those before it are of blades that are gone.
-    const auto keep = [](const std::vector<std::string>& was, std::vector<std::string>& is) {
-        for (const auto& day : was)
-            if (!is.empty() && day < is.back())
-                is.insert(is.end() - 1, day);
-    };
-    keep(before->bladesOn, tool->bladesOn);
-    keep(before->gaugedOn, tool->gaugedOn);
+    auto tool = ToolReader(text, job, *before).read();
+    if (!tool)
+        return refuse(tool.error());
     return Edit{"tool " + tool->name, put(std::optional(*before), std::optional(*tool))};
 }
 
@@ -173,13 +166,13 @@ std::string toolText(const HandTool& tool) {
     const HandTool usual;
     std::string out = std::string(toolKindWords[tool.kind]) + " " + tool.name;
     if (!tool.bladesOn.empty())
-        out += ", blades " + tool.bladesOn.back();
+        out += ", blades " + lastDay(tool.bladesOn);
     if (tool.bladeDays != usual.bladeDays)
         out += ", " + std::to_string(tool.bladeDays) + " days";
     if (tool.bladeEnds != usual.bladeEnds)
         out += ", " + std::to_string(tool.bladeEnds) + " ends";
     if (!tool.gaugedOn.empty()) {
-        out += ", gauge " + tool.gaugedOn.back();
+        out += ", gauge " + lastDay(tool.gaugedOn);
         if (tool.gaugeDays != usual.gaugeDays)
             out += ", " + std::to_string(tool.gaugeDays) + " days";
     }

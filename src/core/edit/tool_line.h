@@ -9,7 +9,8 @@ namespace burin {
 /// in a new row (job/ends.h). Refused with the column: no kind, no name or one that a tool has, a
 /// day that is none, a part that is not understood.
 Outcome<HandTool> readTool(std::string_view text, const Job& job);
-/// A tool typed over; days that the line does not name are forgotten, its place in the list stays.
+/// A tool typed over: what the line does not say is as it was. A day takes the place of the last
+/// that was known. Without the word "gone" it is there.
 Outcome<Edit> retypedTool(std::string_view text, const std::string& toolId, const Job& job);
 /// The line `readTool` reads back: with the last of its days alone.
 std::string toolText(const HandTool& tool);

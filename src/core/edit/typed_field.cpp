@@ -56,14 +56,8 @@ Outcome<double> readNumber(const Field& field, std::string_view text, UnitSystem
             *out = -*out;
         return out;
     }
-    case Unit::Millimetres: {
-        if (auto bare = parseNumber(text, called))
-            return bare;
-        const auto metres = parseLengthM(text, system);
-        if (!metres)
-            return refuse(metres.error());
-        return *metres * 1000;
-    }
+    case Unit::Millimetres:
+        return parseMillimetres(text);
     case Unit::Celsius:
         return parseTemperatureC(text, system);
     case Unit::None:

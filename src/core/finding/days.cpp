@@ -1,5 +1,6 @@
 #include "core/finding/days.h"
 #include "core/base/moment.h"
+#include "core/connector/card.h"
 #include "core/units/render.h"
 #include <algorithm>
 #include <map>
@@ -23,7 +24,8 @@ constexpr Wording ownPace{"days.pace",
 
 constexpr int mostMorePeople = 3;
 constexpr std::size_t paceDays = 3; ///< before a pace is told of them
-constexpr double accounted = 0.5;   ///< of a day, before it says anything
+constexpr std::size_t dayLength = std::string_view("2026-11-26").size();
+constexpr double accounted = 0.5; ///< of a day, before it says anything
 
 bool isWorkday(sys_days day) {
     return std::chrono::weekday(day).iso_encoding() <= 5;
@@ -82,9 +84,10 @@ public:
                         pullMinutes(pull) / static_cast<double>(pull.runs.size());
         for (const auto& row : job_.terminations)
             if (!row.madeOn.empty())
-                done[row.madeOn] += minutesOf(row) / hands.crew;
+                done[row.madeOn] +=
+                    endMinutes(catalogue_.connection(row.connectionId), work_) / hands.crew;
         for (const auto& test : job_.measurements)
-            done[test.takenAt.substr(0, dayText({}).size())] += work_.testMinutes / hands.crew;
+            done[test.takenAt.substr(0, dayLength)] += work_.testMinutes / hands.crew;
         WorkPace out;
         double plain = 0;
         double there = 0;
@@ -189,12 +192,6 @@ public:
     }
 
 private:
-    [[nodiscard]] double minutesOf(const Termination& row) const {
-        const Connection* known = catalogue_.connection(row.connectionId);
-        return known != nullptr && known->fit && known->fit->minutes > 0 ? known->fit->minutes
-                                                                         : work_.endMinutes;
-    }
-
     const Job& job_;
     const Catalogue& catalogue_;
     const PullPlan& plan_;

@@ -8,14 +8,11 @@ EndFinding findEnd(const Run& run, End end, const Catalogue& catalogue) {
     const Cable* cable = catalogue.cable(run.cableId);
     if (cable == nullptr)
         return out;
-    const Connection* connection = nullptr;
     if (const std::size_t at = connectorAt(run, end, catalogue); at < run.connections.size()) {
         out.row = &run.connections[at];
         out.outdoors = out.row->outdoors;
-        connection = catalogue.connection(out.row->connectionId);
     }
-    if (connection == nullptr)
-        connection = usualConnection(catalogue, *cable);
+    const Connection* connection = connectorFor(run, end, catalogue);
     if (connection == nullptr)
         out.card.cable = cable;
     else

@@ -44,7 +44,7 @@ bool endsDo(const MeasurementFinding& test) {
 }
 
 /// Where a failed test says that the fault is.
-enum class At { NotSaid, Near, Far, OnTheWay };
+enum class At { NotSaid, Near, OnTheWay };
 
 class Ends {
 public:
@@ -75,7 +75,8 @@ public:
         };
         add(heads_);
         add(rooms_);
-        out.tools = use_.on(today);
+        if (!today.empty())
+            out.tools = use_.on(today);
         return out;
     }
 
@@ -122,38 +123,24 @@ private:
         out.runId = run.id;
         out.end = end;
         const Termination* last = nullptr;
-        const Termination* standing = nullptr;
         if (const auto it = rows_.find({run.id, end}); it != rows_.end())
             for (const auto* row : it->second) {
                 last = row;
-                if (row->spoiled)
-                    ++out.spoiled;
-                else
-                    standing = row;
+                out.spoiled += row->spoiled ? 1 : 0;
             }
-        const std::size_t at = connectorAt(run, end, catalogue_);
-        const Connection* chosen = at < run.connections.size()
-                                       ? catalogue_.connection(run.connections[at].connectionId)
-                                       : nullptr;
-        const Cable* cable = catalogue_.cable(run.cableId);
-        const Connection* planned =
-            chosen != nullptr || cable == nullptr ? chosen : usualConnection(catalogue_, *cable);
-        out.minutes =
-            planned != nullptr && planned->fit ? planned->fit->minutes : catalogue_.work.endMinutes;
-        if (last == nullptr && measured_.contains(run.id))
-            out.state = EndState::MadeSome;
-        else if (last != nullptr && last == standing) {
+        if (last == nullptr && measured_.contains(run.id)) {
+            out.state = EndState::Unrecorded;
+        } else if (last != nullptr && !last->spoiled) {
             out.state = EndState::Made;
             out.terminationId = last->id;
-            judge(out, run, *last, chosen);
+            judge(out, run, *last);
         }
-        if (!out.isLeft())
-            out.minutes = 0;
+        if (out.isLeft())
+            out.minutes = endMinutes(connectorFor(run, end, catalogue_), catalogue_.work);
         return out;
     }
 
-    void judge(EndWork& out, const Run& run, const Termination& row,
-               const Connection* chosen) const {
+    void judge(EndWork& out, const Run& run, const Termination& row) const {
         bool again = judgeChecks(out, run, row);
         if (const auto it = findings_.find(run.id); it != findings_.end() && it->second->isProven())
             out.unchecked.clear();
@@ -164,6 +151,7 @@ private:
                                         asCount(static_cast<std::size_t>(wear->days))));
         }
         const Connection* went = catalogue_.connection(row.connectionId);
+        const Connection* chosen = chosenConnector(run, out.end, catalogue_);
         if (chosen != nullptr && went != nullptr && went != chosen)
             out.said.push_back(sentence(otherPart, asText(went->name), asText(chosen->name)));
         if (again)
@@ -214,12 +202,13 @@ private:
             out.said.push_back(sentence(lossAlone, asText(why)));
             return false;
         }
-        if (finding.outlook == Outlook::Fails) {
+        // A cable that is wrong explains no wire that is.
+        const bool wires = test->wires && !test->wires->whole();
+        if (!wires && finding.outlook == Outlook::Fails) {
             out.said.push_back(sentence(cableWouldNot, asText(why)));
             return false;
         }
         const auto shown = kept->tester.lengthM;
-        const bool wires = test->wires && !test->wires->whole();
         const At at = !wires || !shown || finding.lengthM <= 0               ? At::NotSaid
                       : *shown <= nearEndM && finding.lengthM > 2 * nearEndM ? At::Near
                       : *shown < wholeLength * finding.lengthM - nearEndM    ? At::OnTheWay

@@ -7,8 +7,8 @@ namespace burin {
 /// How far an end is.
 enum class EndState {
     ToMake,
-    Again,    ///< made, and to be made once more: a test or a check of it failed since
-    MadeSome, ///< its run was measured, so it is made: nobody said by whom
+    Again,      ///< made, and to be made once more: a test or a check of it failed since
+    Unrecorded, ///< its run was measured, so it is made: nobody said by whom
     Made
 };
 inline constexpr auto endStateWords =
@@ -42,8 +42,8 @@ struct EndPlace {
 
 /// All ends of a job.
 struct EndPlan {
-    std::vector<EndPlace> places; ///< heads first, then rooms in their order
-    std::vector<ToolFinding> tools;
+    std::vector<EndPlace> places;   ///< heads first, then rooms in their order
+    std::vector<ToolFinding> tools; ///< where a day was named
     [[nodiscard]] std::size_t wanted() const;
     [[nodiscard]] std::size_t made() const;
     /// nullptr: nothing is to be made there.

@@ -64,8 +64,7 @@ void reachSystems(const std::vector<System>& before, const JobReads& was,
 
 Reached reachedBy(const Job& before, const JobReads& was, const Job& after, const JobReads& is) {
     Reached out;
-    // Of another catalogue nothing stands.
-    // With another catalogue, into which they point.
+    // They point into the catalogue: of another nothing stands.
     out.all = before.cables != after.cables || before.cards != after.cards;
     if (out.all)
         return out;

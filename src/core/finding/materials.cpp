@@ -1,7 +1,7 @@
 #include "core/finding/materials.h"
 #include "core/base/csv.h"
 #include "core/base/lookup.h"
-#include "core/finding/end_finding.h"
+#include "core/connector/card.h"
 #include "core/units/short_figure.h"
 #include <algorithm>
 #include <cmath>
@@ -98,9 +98,8 @@ private:
         for (const auto& place : left_.places)
             for (const auto& end : place.ends)
                 if (const Run* run = runs.find(end.runId); run != nullptr && end.isLeft())
-                    if (const auto found = findEnd(*run, end.end, catalogue_);
-                        found.card.connection != nullptr)
-                        ++count[found.card.connection->id];
+                    if (const Connection* one = connectorFor(*run, end.end, catalogue_))
+                        ++count[one->id];
         for (const auto& run : job_.runs) {
             if (measured_.contains(run.id))
                 continue;

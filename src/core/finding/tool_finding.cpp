@@ -38,12 +38,6 @@ std::string dayAfter(const std::string& day, int count) {
     const auto from = calendarDay(day);
     return from ? dayText(*from + days(count)) : std::string();
 }
-bool cuts(ToolKind kind) {
-    return kind == ToolKind::Cutter || kind == ToolKind::Stripper || kind == ToolKind::PunchDown;
-}
-bool presses(ToolKind kind) {
-    return kind == ToolKind::Crimp || kind == ToolKind::Compression;
-}
 Due dueAfter(int left) {
     return left < 0 ? Due::Over : left <= soonDays ? Due::Soon : Due::Good;
 }
@@ -96,7 +90,7 @@ ToolUse::ToolUse(const Job& job) : job_(job) {
                          [](const auto* a, const auto* b) { return a->madeOn < b->madeOn; });
     for (const auto& tool : job.tools) {
         const auto rows = with_.find(tool.id);
-        if (!cuts(tool.kind) || rows == with_.end())
+        if (!hasBlades(tool.kind) || rows == with_.end())
             continue;
         std::string blades;
         int ends = 0;
@@ -125,8 +119,6 @@ std::vector<ToolFinding> ToolUse::on(const std::string& day) const {
     for (const auto& tool : job_.tools) {
         ToolFinding found;
         found.toolId = tool.id;
-        found.hasBlades = cuts(tool.kind);
-        found.hasGauge = presses(tool.kind);
         found.bladesOn = lastBy(tool.bladesOn, day);
         found.gaugedOn = lastBy(tool.gaugedOn, day);
         if (const auto rows = with_.find(tool.id); rows != with_.end())
@@ -135,9 +127,9 @@ std::vector<ToolFinding> ToolUse::on(const std::string& day) const {
                 if (!found.bladesOn.empty() && row->madeOn >= found.bladesOn && row->madeOn <= day)
                     ++found.ends;
             }
-        if (!tool.gone && found.hasBlades)
+        if (!tool.gone && hasBlades(tool.kind))
             judgeBlades(found, tool, day);
-        if (!tool.gone && found.hasGauge)
+        if (!tool.gone && hasGauge(tool.kind))
             judgeGauge(found, tool, day);
         out.push_back(std::move(found));
     }

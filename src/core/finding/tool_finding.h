@@ -12,7 +12,6 @@ inline constexpr auto dueWords = wordsOf<Due>("not-known", "good", "soon", "over
 /// What is known of a tool on a day.
 struct ToolFinding {
     std::string toolId;
-    bool hasBlades = false, hasGauge = false; ///< by its kind
     Due blades = Due::NotKnown, gauge = Due::NotKnown;
     std::string bladesOn, gaugedOn; ///< the last time, not later than the day; empty: none
     int ends = 0;                   ///< cut with those blades, spoiled ones too

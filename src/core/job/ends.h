@@ -13,6 +13,15 @@ inline constexpr auto endWords = wordsOf<End>("near", "far", "inline");
 enum class ToolKind { Cutter, Stripper, Compression, Crimp, PunchDown, Iron, Other };
 inline constexpr auto toolKindWords =
     wordsOf<ToolKind>("cutter", "stripper", "compression", "crimp", "punch-down", "iron", "other");
+[[nodiscard]] constexpr bool strips(ToolKind kind) {
+    return kind == ToolKind::Cutter || kind == ToolKind::Stripper;
+}
+[[nodiscard]] constexpr bool hasBlades(ToolKind kind) {
+    return strips(kind) || kind == ToolKind::PunchDown;
+}
+[[nodiscard]] constexpr bool hasGauge(ToolKind kind) {
+    return kind == ToolKind::Crimp || kind == ToolKind::Compression;
+}
 
 /// A tool of this job. Its blades go blunt by days and by ends, whichever comes first; one that
 /// closes connectors is held against its gauge once in a while.

@@ -130,7 +130,10 @@ tl::unexpected<Fault> badLength(std::string_view text, std::size_t at, const std
 
 } // namespace
 
-Outcome<double> parseLengthM(std::string_view text, UnitSystem bare) {
+namespace {
+
+/// A bare number is of so many metres.
+Outcome<double> parseLength(std::string_view text, double bareM) {
     Cursor c{text};
     c.skipSpace();
     if (c.done())
@@ -169,7 +172,7 @@ Outcome<double> parseLengthM(std::string_view text, UnitSystem bare) {
                 return badLength(text, c.at, "unknown unit");
             if (total > 0)
                 return badLength(text, c.at, "the last part has no unit");
-            metres = bare == UnitSystem::Metric ? 1.0 : metresPerFoot;
+            metres = bareM;
         }
         total += (whole + *value) * *metres;
         c.skipSpace();
@@ -177,6 +180,21 @@ Outcome<double> parseLengthM(std::string_view text, UnitSystem bare) {
     if (!std::isfinite(total) || total > 1e6)
         return badLength(text, 0, "it is longer than 1000 km");
     return total;
+}
+
+} // namespace
+
+Outcome<double> parseLengthM(std::string_view text, UnitSystem bare) {
+    return parseLength(text, bare == UnitSystem::Metric ? 1 : metresPerFoot);
+}
+
+Outcome<double> parseMillimetres(std::string_view text, UnitSystem bare) {
+    constexpr double mm = 1e-3;
+    const auto metres = parseLength(text, bare == UnitSystem::Metric ? mm : metresPerInch);
+    if (!metres)
+        return refuse(metres.error());
+    // To a nanometre: 13 mm are 13, not what is left of 0.013.
+    return std::round(*metres / mm * 1e6) / 1e6;
 }
 
 Outcome<double> parseNumber(std::string_view text, std::string_view what) {

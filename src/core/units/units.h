@@ -15,6 +15,9 @@ inline constexpr double metresPerInch = 0.0254; ///< exact
 /// Imperial. Refuses negative, empty and not finite lengths and anything left over, saying where.
 Outcome<double> parseLengthM(std::string_view text, UnitSystem bare = UnitSystem::Metric);
 
+/// The same into millimetres: a bare number is in mm, or in inches when `bare` is Imperial.
+Outcome<double> parseMillimetres(std::string_view text, UnitSystem bare = UnitSystem::Metric);
+
 /// Reads a typed temperature into °C: `31`, `31 °C`, `88 F`. −60 to 200 °C.
 Outcome<double> parseTemperatureC(std::string_view text, UnitSystem bare = UnitSystem::Metric);
 

@@ -1,4 +1,4 @@
-#include "app/survey/photograph_view.h"
+#include "app/frame/photograph_view.h"
 #include "app/frame/panel.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -30,21 +30,22 @@ void fill(QPushButton* button, const QImage& image, const QSize& box) {
 
 } // namespace
 
-PhotographView::PhotographView(Session& session, QWidget* plan, QWidget* parent)
-    : QWidget(parent), session_(session), plan_(plan), loader_(new PictureLoader(this)),
+PhotographView::PhotographView(Session& session, const QString& name, QWidget* over,
+                               QWidget* parent)
+    : QWidget(parent), session_(session), over_(over), loader_(new PictureLoader(this)),
       small_(pictureButton(tr("Show the photograph large"), this)),
-      large_(pictureButton(tr("Put the photograph away"), plan)), said_(words(Voice::Small, this)) {
+      large_(pictureButton(tr("Put the photograph away"), over)), said_(words(Voice::Small, this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(small_, 0, Qt::AlignLeft);
     layout->addWidget(said_);
-    small_->setObjectName(QStringLiteral("photograph"));
-    large_->setObjectName(QStringLiteral("photographLarge"));
-    said_->setObjectName(QStringLiteral("photographSaid"));
+    small_->setObjectName(name);
+    large_->setObjectName(name + QStringLiteral("Large"));
+    said_->setObjectName(name + QStringLiteral("Said"));
     connect(small_, &QPushButton::clicked, this, [this] { enlarge(); });
     const auto away = [this] {
         large_->hide();
-        plan_->setFocus();
+        over_->setFocus();
     };
     connect(large_, &QPushButton::clicked, this, away);
     auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), large_);
@@ -87,8 +88,8 @@ void PhotographView::enlarge() {
     large_->setStyleSheet(
         QStringLiteral("QPushButton { border: none; background: %1; text-align: center; }")
             .arg(Theme::instance().tokens().paper.name()));
-    large_->setGeometry(plan_->rect());
-    fill(large_, image_, plan_->size() - QSize(16, 16));
+    large_->setGeometry(over_->rect());
+    fill(large_, image_, over_->size() - QSize(16, 16));
     large_->show();
     large_->raise();
     large_->setFocus();

@@ -6,12 +6,12 @@
 
 namespace burin {
 
-/// The chosen photograph, small beside the plan; a click shows it large over the plan, and another
-/// puts it away.
+/// The chosen photograph, small; a click shows it large over another widget, a second puts it away.
 class PhotographView : public QWidget {
     Q_OBJECT
 public:
-    PhotographView(Session& session, QWidget* plan, QWidget* parent = nullptr);
+    /// `name` is what its parts are called by: "photograph", "photographLarge", "photographSaid".
+    PhotographView(Session& session, const QString& name, QWidget* over, QWidget* parent = nullptr);
     /// Hidden where `id` is no photograph of the job.
     void show(const std::string& id);
 
@@ -19,7 +19,7 @@ private:
     void take(const LoadedPicture& picture);
     void enlarge();
     Session& session_;
-    QWidget* plan_;
+    QWidget* over_;
     PictureLoader* loader_;
     QPushButton *small_, *large_;
     QLabel* said_;
