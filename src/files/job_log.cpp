@@ -14,8 +14,8 @@ std::string lineOf(const std::string& id, const std::string& mergedBy, const QBy
     return id + ' ' + mergedBy + ' ' + seal.toStdString();
 }
 
-const QString columns = QStringLiteral("id, parents, replica, lamport, at, who, title, undoes, "
-                                       "format, merged_by, seal, edit_json, changes");
+const QString logColumns = QStringLiteral("id, parents, replica, lamport, at, who, title, undoes, "
+                                          "format, merged_by, seal, edit_json, changes");
 
 Outcome<LogRow> readRow(const QSqlQuery& query, const std::string& where) {
     LogRow row;
@@ -116,7 +116,7 @@ Outcome<LogRow> readStep(QSqlDatabase& db, const std::string& id, const std::str
         runSql(db,
                QStringLiteral("SELECT %1 FROM edit_log JOIN edit_body USING (sequence) "
                               "WHERE id = ?")
-                   .arg(columns),
+                   .arg(logColumns),
                {q(id)});
     if (!query.next())
         return refuse(where, "a line of the logbook is missing",
@@ -128,7 +128,7 @@ Outcome<std::vector<LogRow>> readSteps(QSqlDatabase& db, const std::string& wher
     std::vector<LogRow> out;
     QSqlQuery query = runSql(db, QStringLiteral("SELECT %1 FROM edit_log JOIN edit_body "
                                                 "USING (sequence) ORDER BY sequence")
-                                     .arg(columns));
+                                     .arg(logColumns));
     while (query.next()) {
         auto row = readRow(query, where);
         if (!row)

@@ -99,6 +99,23 @@ private:
         SOON_COMPARE(job().boxes.size(), before + 1);
         SOON_COMPARE(plan().boxes.size() >= job().boxes.size(), true);
     }
+    /// A box, and the first `count` runs pulled from it one after the other.
+    void addBoxAndPull(int count) {
+        Box box;
+        box.id = box.name = "A1";
+        box.cableId = "cat6-utp";
+        Changes changes = put<Box>(std::nullopt, box);
+        for (int i = 0; i < count; ++i) {
+            Run run = session().pending().runs[std::size_t(i)];
+            run.piece = {"A1", 10 + 200 * i, 160 + 200 * i, std::nullopt, "2026-11-26"};
+            changes.push_back(
+                put(std::optional(session().pending().runs[std::size_t(i)]), std::optional(run)));
+        }
+        session().commit({"pulled", changes});
+        QVERIFY2(session().pending().runs.front().piece.isPulled(),
+                 qPrintable(find<QLabel>("message")->text()));
+        SOON_VERIFY(job().runs.front().piece.isPulled());
+    }
     SheetField* field(const char* which, const std::string& label) {
         return find<SheetField>((std::string(which) + " " + label).c_str());
     }
@@ -179,6 +196,60 @@ private slots:
             QVERIFY(!check.isShort());
         QVERIFY2(actions < 80, qPrintable(QString::number(actions)));
         qInfo("%d actions, digits aside", actions);
+    }
+
+    void aToneTiesEachRunToItsPort() {
+        startFrom(surveyed(4));
+        auto* line = app_->window->findChild<QWidget*>(QStringLiteral("toneLine"));
+        QVERIFY(line != nullptr);
+        app_->window->showStage(testStage);
+        session().select("R0-D1", {});
+        QVERIFY(!line->isVisible()); // its number is on it
+        addBoxAndPull(3);
+        JobInfo rule = job().info;
+        rule.pull.marking = MarkingSchool::ToneAndProbe;
+        session().commit({"rule", put(std::optional(job().info), std::optional(rule))});
+        SOON_VERIFY(line->isVisible());
+        QVERIFY(find<QLabel>("toneSaid")->text().contains(QStringLiteral("not told apart")));
+        auto* at = find<SheetField>("toneAt");
+        QTest::keyClick(app_->window.get(), Qt::Key_M, Qt::ControlModifier);
+        SOON_VERIFY(at->hasFocus());
+        QCOMPARE(at->text(), QStringLiteral("panel port 1"));
+        // Another's port is taken over, Enter goes on; one alone keeps what it says.
+        QTest::keyClicks(at, QStringLiteral("3"));
+        QTest::keyClick(at, Qt::Key_Return);
+        SOON_COMPARE(job().run("R0-D1")->near.port, 3);
+        QCOMPARE(job().run("R0-D3")->near.port, 1);
+        QCOMPARE(session().currentId(), std::string("R0-D2"));
+        QVERIFY(at->hasFocus());
+        SOON_COMPARE(at->text(), QStringLiteral("panel port 2"));
+        // A port that is known to be another's, and one there is not.
+        for (const auto& [typed, said] : {std::pair("3", "R0-D1 ends"), std::pair("49", "1 to 48"),
+                                          std::pair("port of the cook", "has no port")}) {
+            at->selectAll();
+            QTest::keyClicks(at, QLatin1String(typed));
+            QTest::keyClick(at, Qt::Key_Return);
+            QVERIFY2(find<QLabel>("message")->text().contains(QLatin1String(said)),
+                     qPrintable(find<QLabel>("message")->text()));
+            QCOMPARE(at->text(), QLatin1String(typed));
+        }
+        QVERIFY(job().run("R0-D2")->piece.tonedOn.empty());
+        at->selectAll();
+        QTest::keyClicks(at, QStringLiteral("panel port 2"));
+        QTest::keyClick(at, Qt::Key_Return);
+        SOON_VERIFY(!job().run("R0-D2")->piece.tonedOn.empty());
+        QCOMPARE(session().currentId(), std::string("R0-D3"));
+        // The fourth is not pulled: nothing is heard on it.
+        SOON_COMPARE(at->text(), QStringLiteral("panel port 1"));
+        QTest::mouseClick(find<QPushButton>("toldApart"), Qt::LeftButton);
+        SOON_VERIFY(find<QPushButton>("toneAgain")->isVisible());
+        QVERIFY(find<QLabel>("toneSaid")->text().contains(QStringLiteral("was told apart")));
+        QVERIFY(!at->isVisible());
+        QTest::mouseClick(find<QPushButton>("toneAgain"), Qt::LeftButton);
+        SOON_VERIFY(job().run("R0-D3")->piece.tonedOn.empty());
+        SOON_VERIFY(at->isVisible());
+        session().select("R0-D4", {});
+        SOON_VERIFY(!line->isVisible());
     }
 
     void wrongMarksStayWhereTheyAreTypedAndSayWhy() {
@@ -358,7 +429,7 @@ private slots:
 int main(int argc, char** argv) {
     prepareFonts(BURIN_BIN "/burin");
     QApplication application(argc, argv);
-    Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts"));
+    loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts"));
     TestPull test;
     return QTest::qExec(&test, argc, argv);
 }

@@ -757,7 +757,7 @@ private slots:
         out = run({QStringLiteral("edit"), mine, my, QStringLiteral("--dry-run")});
         QVERIFY(!out[QLatin1String("changes")].toArray()[0].toObject().isEmpty());
         const auto form = run({QStringLiteral("format")});
-        QCOMPARE(form[QLatin1String("version")].toInt(), 8);
+        QCOMPARE(form[QLatin1String("version")].toInt(), 9);
         QCOMPARE(form[QLatin1String("kinds")].toArray().size(), 24);
     }
 };

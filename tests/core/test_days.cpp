@@ -1,6 +1,8 @@
 #include "core/base/moment.h"
+#include "core/edit/rule_text.h"
 #include "core/finding/days.h"
 #include "core/finding/materials.h"
+#include "core/finding/site_finding.h"
 #include "core/pull/end_labels.h"
 #include "core/units/render.h"
 #include "tray_job.h"
@@ -195,6 +197,39 @@ TEST(Materials, countWhatIsStillWanted) {
     const std::string csv = materialsCsv(lines, "€");
     EXPECT_NE(csv.find("cable,Cat 6 U/UTP,m,"), std::string::npos) << csv;
     EXPECT_NE(csv.find("cord,\"cord 3.0 m, Cat 6 U/UTP\",pieces,9,"), std::string::npos) << csv;
+}
+
+TEST(Materials, aCableCostsWhatTheJobSaysItCosts) {
+    Job job = crewJob(3);
+    const auto typed = [&](const std::string& text) {
+        const auto edit = cablePrices(text, job, shipped());
+        if (!edit)
+            return edit.error().text();
+        job = after(job, *edit);
+        return pricesText(job);
+    };
+    EXPECT_EQ(typed("CAT6-UTP 0.55, coax-s6 0,48"), "cat6-utp 0.55, coax-s6 0.48");
+    EXPECT_EQ(typed("Cat 6 U/UTP 0.7,coax-s6 0.48,"), "cat6-utp 0.7, coax-s6 0.48");
+    EXPECT_EQ(job.info.survey.perMetreOf("coax-s6"), 0.48);
+    EXPECT_EQ(job.info.survey.perMetreOf("another"), job.info.survey.cablePerM);
+    const SitePlan site = planSite(job, shipped());
+    const PullPlan plan = planPulls(job, shipped(), site);
+    const auto lines =
+        findMaterials(job, shipped(), site, plan, findEndPlan(job, shipped(), {}, {}));
+    EXPECT_EQ(lines.at(0).of, MaterialLine::Of::Cable);
+    EXPECT_NEAR(*lines.at(0).price, 305 * 0.7, 1e-9);
+    const auto& route = site.routes.at(0);
+    EXPECT_NEAR(route.spareCost, (route.pullM - route.routeM) * 0.7, 1e-9);
+    EXPECT_NE(routeWorking(job, route).steps.back().find("0.70 a metre"), std::string::npos);
+    for (const auto& [text, said] : {std::pair("cat9 0.5", "“cat9” is no cable"),
+                                     {"cat6-utp", "“cat6-utp” is no price"},
+                                     {"0.55", "“0.55” is no cable"},
+                                     {"cat6-utp -1", "“-1” is no price"},
+                                     {"cat6-utp 1e9", "no price"},
+                                     {"cat6-utp 0.5, Cat 6 U/UTP 0.6", "two prices"},
+                                     {"cat6-utp nan", "no price"}})
+        EXPECT_NE(typed(text).find(said), std::string::npos) << text << ": " << typed(text);
+    EXPECT_EQ(typed(""), "");
 }
 
 TEST(EndLabels, twoForEachEndUnlessNothingIsNumbered) {

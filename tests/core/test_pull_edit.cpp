@@ -1,7 +1,10 @@
 #include "core/edit/box_line.h"
 #include "core/edit/clashes.h"
 #include "core/edit/pull_edit.h"
+#include "core/edit/tone_edit.h"
 #include "core/finding/pulled_check.h"
+#include "core/job/ports.h"
+#include "core/pull/end_labels.h"
 #include "core/units/render.h"
 #include "tray_job.h"
 #include <map>
@@ -378,4 +381,107 @@ TEST(PullPlan, threeHundredRandomJobsRunNowhereShort) {
         oneMore += plan.opened <= plan.lowerBound + 1 ? 1 : 0;
     }
     EXPECT_GE(oneMore, 285);
+}
+
+namespace {
+/// The same, drawn to ports 1 to 3 of a panel, pulled and not numbered.
+Job untoldRuns() {
+    Job job = threeRuns();
+    job.info.pull.marking = MarkingSchool::ToneAndProbe;
+    for (auto& place : job.places)
+        place.ports = place.id == job.runs.front().near.placeId ? 4 : place.ports;
+    int port = 0;
+    for (auto& run : job.runs) {
+        run.near.port = ++port;
+        run.piece = {"a1", 400 + 100 * port, 460 + 100 * port, std::nullopt, "2026-11-25", {}};
+    }
+    return job;
+}
+Job toned(const Job& job, const std::string& run, const std::string& at) {
+    const auto edit = tonedEdit(job, *job.run(run), at, "2026-11-26");
+    EXPECT_TRUE(edit) << (edit ? "" : edit.error().text());
+    return edit ? after(job, *edit) : job;
+}
+std::string notToned(const Job& job, const std::string& run, const std::string& at) {
+    const auto edit = tonedEdit(job, *job.run(run), at, "2026-11-26");
+    return edit ? "taken" : edit.error().text();
+}
+} // namespace
+
+TEST(Tone, tiesARunToThePortWhereItIsHeard) {
+    const Job job = untoldRuns();
+    const std::string first = job.runs[0].id;
+    EXPECT_EQ(leftToTone(job), 3U);
+    EXPECT_TRUE(endLabels(job).empty());
+    // Heard on the port that another was said to be on: they change places.
+    Job now = toned(job, first, "3");
+    EXPECT_EQ(now.run(first)->near.port, 3);
+    EXPECT_EQ(now.run("SL-D03")->near.port, 1);
+    EXPECT_EQ(now.run("SL-D02")->near.port, 2);
+    EXPECT_EQ(now.run(first)->piece.tonedOn, "2026-11-26");
+    EXPECT_EQ(leftToTone(now), 2U);
+    ASSERT_EQ(endLabels(now).size(), 4U); // it has a number now
+    EXPECT_EQ(endLabels(now)[0].here, portWords(*byId(now.places, now.runs[0].near.placeId), 3));
+    // Where it was said to be, by Enter alone; and on a port that nobody was said to be on.
+    now = toned(toned(now, "SL-D02", ""), "SL-D03", "port 4");
+    EXPECT_EQ(now.run("SL-D02")->near.port, 2);
+    EXPECT_EQ(now.run("SL-D03")->near.port, 4);
+    EXPECT_EQ(leftToTone(now), 0U);
+    EXPECT_EQ(nextToTone(now, first), nullptr);
+    // What was pulled is as it was.
+    for (const auto& run : now.runs)
+        EXPECT_EQ(run.piece.startMark, job.run(run.id)->piece.startMark);
+    EXPECT_EQ(leftToTone(after(now, untonedEdit(*now.run("SL-D02")))), 1U);
+}
+
+TEST(Tone, isRefusedWhereAnotherIsKnownToBe) {
+    Job job = untoldRuns();
+    const std::string first = job.runs[0].id;
+    EXPECT_NE(notToned(job, first, "5").find("1 to 4"), std::string::npos);
+    EXPECT_NE(notToned(job, first, "the blue one").find("has no port “the blue one”"),
+              std::string::npos);
+    const Job now = toned(job, "SL-D03", "3");
+    const std::string said = notToned(now, first, "3");
+    EXPECT_NE(said.find("SL-D03"), std::string::npos) << said;
+    EXPECT_NE(said.find("2026-11-26"), std::string::npos) << said;
+    Measurement test;
+    test.id = "m";
+    test.runId = "SL-D02";
+    test.entry = 1;
+    job.measurements.push_back(test);
+    EXPECT_NE(notToned(job, first, "2").find("it was measured there"), std::string::npos);
+    EXPECT_EQ(leftToTone(job), 2U);
+}
+
+TEST(Tone, theEndThatWasMadeOnAPortGoesWithIt) {
+    Job job = untoldRuns();
+    job.terminations = {Termination{}, Termination{}, Termination{}};
+    const std::string first = job.runs[0].id;
+    for (auto& made : job.terminations)
+        made.madeBy = "second fixer";
+    job.terminations[0].id = "near";
+    job.terminations[0].runId = "SL-D03";
+    job.terminations[1].id = "far";
+    job.terminations[1].runId = "SL-D03";
+    job.terminations[1].end = End::Far;
+    job.terminations[2].id = "mine";
+    job.terminations[2].runId = first;
+    for (int i = 0; i < 3; ++i)
+        job.terminations[static_cast<std::size_t>(i)].entry = i + 1;
+    const Job now = toned(job, first, "3");
+    EXPECT_EQ(byId(now.terminations, "near")->runId, first);
+    EXPECT_EQ(byId(now.terminations, "far")->runId, "SL-D03");
+    EXPECT_EQ(byId(now.terminations, "mine")->runId, "SL-D03");
+}
+
+TEST(Tone, nextIsTheNextInTheJobsOrder) {
+    Job job = untoldRuns();
+    const std::string first = job.runs[0].id;
+    EXPECT_EQ(nextToTone(job, first)->id, "SL-D02");
+    EXPECT_EQ(nextToTone(job, "SL-D03")->id, first);
+    job.runs[1].piece = {}; // not pulled: nothing is heard on it
+    EXPECT_EQ(nextToTone(job, first)->id, "SL-D03");
+    job.info.pull.marking = MarkingSchool::NumberBoth;
+    EXPECT_EQ(nextToTone(job, first), nullptr);
+    EXPECT_EQ(leftToTone(job), 0U);
 }

@@ -97,6 +97,50 @@ TEST(NewRun, readFromOneLine) {
     EXPECT_EQ(nextLabel(job, "SL-D01"), "SL-D02");
 }
 
+TEST(NewRun, likeTheLastOfItsKind) {
+    const auto catalogue = loadCatalogue(BURIN_CATALOGUE);
+    ASSERT_TRUE(catalogue);
+    Job job;
+    const auto add = [&](const std::string& text) {
+        const auto made = parseNewRun(text, job, *catalogue, UnitSystem::Metric);
+        EXPECT_TRUE(made) << text << ": " << (made ? "" : made.error().text());
+        if (made->room)
+            job.rooms.push_back(*made->room);
+        job.runs.push_back(made->run);
+        return made->run;
+    };
+    const auto television = add("OF-C01 30 m");
+    EXPECT_EQ(television.serviceId, "tv");
+    EXPECT_EQ(television.cableId, "coax-s6");
+    // A reader is no television, though the room's last run was.
+    const auto reader = add("OF-R01 20 m");
+    EXPECT_EQ(reader.serviceId, "rs485");
+    EXPECT_EQ(reader.cableId, "bus-120");
+    EXPECT_EQ(add("OF-C02").lengthM(), 30);
+    // Of its kind in another room: its cable and service, not its way or its ends.
+    add("OF-D01 40 m cat6-utp 1g");
+    job.runs.back().near.text = "panel";
+    const auto data = add("SL-D01");
+    EXPECT_EQ(data.cableId, "cat6-utp");
+    EXPECT_EQ(data.serviceId, "1g");
+    EXPECT_EQ(data.lengthM(), 0);
+    EXPECT_TRUE(data.near.text.empty());
+    EXPECT_EQ(data.cords.size(), 2U);
+    // Letters that name no kind: as the room's last run.
+    EXPECT_EQ(add("SL-X01").serviceId, "1g");
+    EXPECT_EQ(add("NN-1").serviceId, "10g");
+}
+
+TEST(NewRun, aNameBehindLettersNamesTheRoom) {
+    Job job;
+    job.rooms = {{"r", "OF", "Room OF"}};
+    const auto named = namedRoom("OF  Office 2 ", job);
+    ASSERT_TRUE(named);
+    EXPECT_EQ(apply(job, *named)->rooms[0].name, "Office 2");
+    for (const char* other : {"OF", "OF-D01 20 m", "SL Sail loft", "OF 40 m", ""})
+        EXPECT_FALSE(namedRoom(other, job)) << other;
+}
+
 TEST(Run, lengthTakenUpByTheLastStretch) {
     burin::Run run;
     run.stretches = {{"a", 10, 20, 0}, {"b", 20, 30, 3}};

@@ -342,6 +342,35 @@ private slots:
         QCOMPARE(store.job().terminations.size(), std::size_t(1));
         QVERIFY(store.job().runLabelled("SL-D01")->piece.isPulled());
     }
+    void fileOfTheEighthVersion() {
+        const QString old = folder_->filePath(QStringLiteral("eight.burin"));
+        Job before;
+        lookAt("job-v8.burin", old, &before);
+        auto opened = JobStore::open(old, Access::ReadWrite);
+        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        auto& store = **opened;
+        QVERIFY(store.job() == before);
+        const Run run = *before.runLabelled("SL-D01");
+        QCOMPARE(run.note, std::string("by version 8"));
+        QVERIFY(run.piece.isPulled() && run.piece.tonedOn.empty());
+        QCOMPARE(before.terminations.size(), std::size_t(1));
+        // What was done there can be taken back here, and what is new kept beside it.
+        Run toned = run;
+        toned.piece.tonedOn = "2026-11-27";
+        JobInfo dear = before.info;
+        dear.survey.cablePrices = {{"cat6-utp", 0.7}};
+        Changes changes = put(std::optional(run), std::optional(toned));
+        changes.push_back(put(std::optional(before.info), std::optional(dear)));
+        QVERIFY(store.commit({"tone", changes}, "t").has_value());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.undo());
+        QVERIFY(store.job().terminations.empty() && store.job().tools.empty());
+        for (int i = 0; i < 3; ++i)
+            QVERIFY(*store.redo());
+        QCOMPARE(store.job().terminations.size(), std::size_t(1));
+        QCOMPARE(store.job().runLabelled("SL-D01")->piece.tonedOn, std::string("2026-11-27"));
+        QCOMPARE(store.job().info.survey.perMetreOf("cat6-utp"), 0.7);
+    }
     void fileOfTheSixthVersion() {
         const QString old = folder_->filePath(QStringLiteral("six.burin"));
         Job before;

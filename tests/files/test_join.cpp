@@ -55,7 +55,7 @@ class TestJoin : public QObject {
     void writeEveryField(const QString& path) {
         RandomEditor editor(11, figures());
         auto store = open("mine.burin");
-        for (int round = 0; round < 3; ++round)
+        for (int round = 0; round < 5; ++round)
             for (std::size_t k = 1; k < kindCount; ++k)
                 for (int tries = 0; tries < 9; ++tries)
                     if (const auto row = editor.row(store->job(), static_cast<Kind>(k), true))

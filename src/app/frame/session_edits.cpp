@@ -13,6 +13,10 @@ namespace burin {
 bool Session::addRun(const QString& text) {
     if (!hasJob())
         return false;
+    if (const auto named = namedRoom(text.toStdString(), *pending_)) {
+        commit(*named);
+        return true;
+    }
     auto parsed = parseNewRun(text.toStdString(), *pending_, catalogue(), units_);
     if (!parsed) {
         emit message(q(parsed.error().text()), true);

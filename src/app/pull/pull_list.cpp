@@ -2,6 +2,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
+#include "core/pull/stock.h"
 #include <QDrag>
 #include <QDragEnterEvent>
 #include <QKeyEvent>
@@ -190,9 +191,10 @@ void PullsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
         p->setPen(late ? t.rust : chosen ? t.ink : t.ink2);
         last = tr("before %1 · ").arg(dayText(pull.closesOn)) + last;
     }
-    if (job.info.pull.marking == MarkingSchool::ToneAndProbe &&
-        std::any_of(pull.runs.begin(), pull.runs.end(),
-                    [&](const PulledRun& one) { return one.there && !job.isMeasured(one.runId); }))
+    if (std::any_of(pull.runs.begin(), pull.runs.end(), [&](const PulledRun& one) {
+            const Run* run = one.there ? job.run(one.runId) : nullptr;
+            return run != nullptr && !isToldApart(job, *run);
+        }))
         last = tr("not told apart · ") + last;
     if (pull.overLimit()) {
         p->setPen(t.rust);

@@ -2,7 +2,7 @@
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
 #include "core/base/lookup.h"
-#include "core/edit/box_line.h"
+#include "core/edit/rule_text.h"
 #include "core/edit/typed_field.h"
 #include "core/job/row_at.h"
 
@@ -262,6 +262,12 @@ std::vector<SheetLine> rulesOf(const Session& session) {
     colours.keep = [now](const QString& text) {
         return jacketColours(text.trimmed().toStdString(), now->pending(), now->catalogue());
     };
+    SheetLine prices;
+    prices.label = QObject::tr("of these cables");
+    prices.value = q(pricesText(session.pending()));
+    prices.keep = [now](const QString& text) {
+        return cablePrices(text.trimmed().toStdString(), now->pending(), now->catalogue());
+    };
     labels.keep = [now](const QString& text) {
         return relabelled(now->pending(), now->catalogue(), text.trimmed().toStdString());
     };
@@ -294,6 +300,9 @@ std::vector<SheetLine> rulesOf(const Session& session) {
                  "Names all runs anew: {room} letters, {kind} letter, {n} {nn} {nnn} number")),
         told(lines.typed("survey.cablePerM", QObject::tr("cable, a metre")),
              QObject::tr("Price of a metre of cable")),
+        told(std::move(prices),
+             QObject::tr("Cables whose metre costs other than that, parted by commas: cat6-utp "
+                         "0.55, coax-s6 0.48")),
         told(lines.typed("survey.hourPrice", QObject::tr("work, an hour")),
              QObject::tr("Price of an hour of work")),
         lines.typed("survey.currency", QObject::tr("currency")),

@@ -1,6 +1,7 @@
 #include "core/describe/field.h"
 #include <algorithm>
 #include <cctype>
+#include <cstring>
 
 namespace burin {
 
@@ -30,6 +31,121 @@ void detail::checkLength(const JsonObject& in, const std::string& key, const std
                     std::to_string(longest),
                 "Shorten it");
 }
+
+namespace detail {
+
+Field textAt(const std::string& name, Spot spot) {
+    Field out = make<std::string>(
+        name, Shape::Text, spot, [](const std::string& text) { return Json(text); },
+        [name](JsonObject& in) { return in.string(name); });
+    out.longest = longestName;
+    out.text = [spot](const void* thing) -> const std::string& {
+        return as<std::string>(spot.in(thing));
+    };
+    return out;
+}
+
+template <typename M>
+Field numberAt(const std::string& name, Spot spot, double least, double most) {
+    Field out = make<M>(
+        name, Shape::Number, spot, [](double value) { return Json(value); },
+        [name, least, most](JsonObject& in) -> M { return in.number(name, least, most); });
+    out.least = least;
+    out.most = most;
+    return out;
+}
+template Field numberAt<double>(const std::string&, Spot, double, double);
+template Field numberAt<std::optional<double>>(const std::string&, Spot, double, double);
+
+template <typename M> Field wholeAt(const std::string& name, Spot spot, int least, int most) {
+    Field out = make<M>(
+        name, Shape::Whole, spot, [](int value) { return Json(value); },
+        [name, least, most](JsonObject& in) -> M { return in.integer(name, least, most); });
+    out.least = least;
+    out.most = most;
+    return out;
+}
+template Field wholeAt<int>(const std::string&, Spot, int, int);
+template Field wholeAt<std::optional<int>>(const std::string&, Spot, int, int);
+
+template <typename M> Field flagAt(const std::string& name, Spot spot) {
+    return make<M>(
+        name, Shape::Flag, spot, [](bool value) { return Json(value); },
+        [name](JsonObject& in) -> M {
+            in.need(name);
+            return in.booleanOr(name, false);
+        });
+}
+template Field flagAt<bool>(const std::string&, Spot);
+template Field flagAt<std::optional<bool>>(const std::string&, Spot);
+
+Field wordAt(const std::string& name, Spot spot, std::vector<std::string_view> words) {
+    Field out;
+    out.name = name;
+    out.shape = Shape::Word;
+    out.get = [spot, words](const void* thing) -> Json {
+        int value = 0;
+        std::memcpy(&value, spot.in(thing), sizeof value);
+        return words.at(static_cast<std::size_t>(value));
+    };
+    out.read = [spot, name, words](void* thing, JsonObject& in) {
+        const int value = in.wordOf(name, words);
+        std::memcpy(spot.in(thing), &value, sizeof value);
+    };
+    out.reset = [spot](void* thing) { std::memcpy(spot.in(thing), spot.usual, sizeof(int)); };
+    out.words = std::move(words);
+    return out;
+}
+
+Field textsAt(const std::string& name, Spot spot, std::size_t most) {
+    using Texts = std::vector<std::string>;
+    Field out = make<Texts>(
+        name, Shape::Nested, spot, [](const Texts& texts) { return Json(texts); },
+        [name, most](JsonObject& in) {
+            Texts texts;
+            for (const auto& text : in.array(name)) {
+                if (!text.is_string() || texts.size() >= most)
+                    in.fail(name, "holds something other than " + std::to_string(most) + " texts",
+                            "Give a list of texts, no longer than that");
+                texts.push_back(text.get<std::string>());
+                checkLength(in, name, texts.back(), longestName);
+            }
+            return texts;
+        });
+    out.list = true;
+    return out;
+}
+
+void add(std::vector<Field>& fields, Field field, const void* usual) {
+    if (field.mayLack)
+        field.read = [read = field.read, name = field.name](void* thing, JsonObject& in) {
+            if (in.find(name) != nullptr)
+                read(thing, in);
+        };
+    if (field.leftOut)
+        field.get = [get = field.get, left = field.get(usual)](const void* thing) {
+            Json value = get(thing);
+            return value == left ? Json() : value;
+        };
+    fields.push_back(std::move(field));
+}
+
+std::vector<Field> within(std::vector<Field> fields, Spot spot) {
+    for (Field& f : fields) {
+        f.get = [spot, get = std::move(f.get)](const void* thing) { return get(spot.in(thing)); };
+        f.read = [spot, read = std::move(f.read)](void* thing, JsonObject& in) {
+            read(spot.in(thing), in);
+        };
+        f.reset = [spot, reset = std::move(f.reset)](void* thing) { reset(spot.in(thing)); };
+        if (f.text)
+            f.text = [spot, text = std::move(f.text)](const void* thing) -> const std::string& {
+                return text(spot.in(thing));
+            };
+    }
+    return fields;
+}
+
+} // namespace detail
 
 Json objectOf(const std::vector<Field>& fields, const void* thing, Owned owned, int version) {
     Json out = Json::object();

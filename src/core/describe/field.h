@@ -126,89 +126,98 @@ template <typename M> struct Plain<std::optional<M>> {
     static constexpr bool optional = true;
 };
 
+template <typename T> const T& fresh() {
+    static const T made{};
+    return made;
+}
+/// Where a member lies in its thing, and the one of a thing just made: all that a field needs, so
+/// that what it does is compiled once for its type, not once for each thing that has one.
+struct Spot {
+    std::size_t offset = 0;
+    const void* usual = nullptr;
+    [[nodiscard]] const void* in(const void* thing) const {
+        return static_cast<const char*>(thing) + offset;
+    }
+    [[nodiscard]] void* in(void* thing) const { return static_cast<char*>(thing) + offset; }
+};
+template <typename T, typename M> Spot spotOf(M T::*member) {
+    const auto* made = reinterpret_cast<const char*>(&fresh<T>());
+    const auto* part = reinterpret_cast<const char*>(&(fresh<T>().*member));
+    return {static_cast<std::size_t>(part - made), part};
+}
+
 /// Wraps how a value that is there is written and read with what holds for every field: nothing
 /// where it may hold nothing, its default where it is left out.
-template <typename T, typename M, typename Write, typename Read>
-FieldOf<T, M> make(std::string name, Shape shape, M T::*member, Write write, Read read) {
-    FieldOf<T, M> out;
-    Field& f = out.field;
+template <typename M, typename Write, typename Read>
+Field make(std::string name, Shape shape, Spot spot, Write write, Read read) {
+    Field f;
     f.name = std::move(name);
     f.shape = shape;
     f.optional = f.mayLack = Plain<M>::optional;
-    f.get = [member, write](const void* thing) -> Json {
-        const M& value = as<T>(thing).*member;
+    f.get = [spot, write](const void* thing) -> Json {
+        const M& value = as<M>(spot.in(thing));
         if constexpr (Plain<M>::optional)
             return value ? write(*value) : Json();
         else
             return write(value);
     };
-    f.read = [member, read](void* thing, JsonObject& in) { as<T>(thing).*member = read(in); };
-    f.reset = [member](void* thing) {
-        static const T fresh{};
-        as<T>(thing).*member = fresh.*member;
-    };
-    return out;
+    f.read = [spot, read](void* thing, JsonObject& in) { as<M>(spot.in(thing)) = read(in); };
+    f.reset = [spot](void* thing) { as<M>(spot.in(thing)) = as<M>(spot.usual); };
+    return f;
 }
 /// Refuses a text over its limit, in characters.
 void checkLength(const JsonObject& in, const std::string& key, const std::string& text,
                  std::size_t longest);
 
+Field textAt(const std::string& name, Spot spot);
+template <typename M> Field numberAt(const std::string& name, Spot spot, double least, double most);
+template <typename M> Field wholeAt(const std::string& name, Spot spot, int least, int most);
+template <typename M> Field flagAt(const std::string& name, Spot spot);
+/// Of an enumeration as large as an int.
+Field wordAt(const std::string& name, Spot spot, std::vector<std::string_view> words);
+Field textsAt(const std::string& name, Spot spot, std::size_t most);
+/// Adds a field with what is asked of all fields of a thing of which `usual` was just made.
+void add(std::vector<Field>& fields, Field field, const void* usual);
+/// Of a part of a thing, as fields of the thing.
+std::vector<Field> within(std::vector<Field> fields, Spot spot);
+
 } // namespace detail
 
 template <typename T> FieldOf<T, std::string> textField(std::string name, std::string T::*member) {
-    auto out = detail::make(
-        name, Shape::Text, member, [](const std::string& text) { return Json(text); },
-        [name](JsonObject& in) { return in.string(name); });
-    out.field.longest = longestName;
-    out.field.text = [member](const void* thing) -> const std::string& {
-        return detail::as<T>(thing).*member;
-    };
-    return out;
+    return {detail::textAt(name, detail::spotOf(member))};
 }
 /// A number, or one that may be none.
 template <typename T, typename M>
 FieldOf<T, M> numberField(std::string name, M T::*member, double least, double most) {
-    static_assert(std::is_same_v<typename detail::Plain<M>::type, double>);
-    auto out = detail::make(
-        name, Shape::Number, member, [](double value) { return Json(value); },
-        [name, least, most](JsonObject& in) -> M { return in.number(name, least, most); });
-    out.field.least = least;
-    out.field.most = most;
-    return out;
+    return {detail::numberAt<M>(name, detail::spotOf(member), least, most)};
 }
 template <typename T, typename M>
 FieldOf<T, M> wholeField(std::string name, M T::*member, int least, int most) {
-    static_assert(std::is_same_v<typename detail::Plain<M>::type, int>);
-    auto out = detail::make(
-        name, Shape::Whole, member, [](int value) { return Json(value); },
-        [name, least, most](JsonObject& in) -> M { return in.integer(name, least, most); });
-    out.field.least = least;
-    out.field.most = most;
-    return out;
+    return {detail::wholeAt<M>(name, detail::spotOf(member), least, most)};
 }
 template <typename T, typename M> FieldOf<T, M> flagField(std::string name, M T::*member) {
-    static_assert(std::is_same_v<typename detail::Plain<M>::type, bool>);
-    return detail::make(
-        name, Shape::Flag, member, [](bool value) { return Json(value); },
-        [name](JsonObject& in) -> M {
-            in.need(name);
-            return in.booleanOr(name, false);
-        });
+    return {detail::flagAt<M>(name, detail::spotOf(member))};
 }
-template <typename T, typename M, typename E, std::size_t N>
-FieldOf<T, M> wordField(std::string name, M T::*member, const Words<E, N>& words) {
-    static_assert(std::is_same_v<typename detail::Plain<M>::type, E>);
-    auto out = detail::make(
-        name, Shape::Word, member, [&words](E value) { return Json(words[value]); },
-        [name, &words](JsonObject& in) -> M { return in.word(name, words); });
+template <typename T, typename E, std::size_t N>
+FieldOf<T, E> wordField(std::string name, E T::*member, const Words<E, N>& words) {
+    static_assert(sizeof(E) == sizeof(int));
+    return {detail::wordAt(name, detail::spotOf(member), {words.words.begin(), words.words.end()})};
+}
+template <typename T, typename E, std::size_t N>
+FieldOf<T, std::optional<E>> wordField(std::string name, std::optional<E> T::*member,
+                                       const Words<E, N>& words) {
+    FieldOf<T, std::optional<E>> out;
+    out.field = detail::make<std::optional<E>>(
+        name, Shape::Word, detail::spotOf(member), [&words](E value) { return Json(words[value]); },
+        [name, &words](JsonObject& in) -> std::optional<E> { return in.word(name, words); });
     out.field.words.assign(words.words.begin(), words.words.end());
     return out;
 }
 /// A member written and read by functions of its own.
 template <typename T, typename M, typename Write, typename Read>
 FieldOf<T, M> nestedField(std::string name, M T::*member, Write write, Read read) {
-    return detail::make(name, Shape::Nested, member, write,
-                        [name, read](JsonObject& in) -> M { return read(in, name); });
+    return {detail::make<M>(name, Shape::Nested, detail::spotOf(member), write,
+                            [name, read](JsonObject& in) -> M { return read(in, name); })};
 }
 
 /// All fields of T, in the order of its members: each a FieldOf or a FieldsOf.
@@ -221,26 +230,11 @@ template <typename T, typename... F> std::vector<Field> fieldsOf(F... described)
             T{std::declval<typename F::Member>()..., {}};
         },
         "a member has no field");
-    static const T defaults{};
     std::vector<Field> out;
-    const auto add = [&](Field field) {
-        if (field.mayLack) {
-            field.read = [read = field.read, get = field.get, name = field.name](void* thing,
-                                                                                 JsonObject& in) {
-                if (in.find(name) != nullptr)
-                    read(thing, in);
-            };
-        }
-        if (field.leftOut)
-            field.get = [get = field.get, usual = field.get(&defaults)](const void* thing) {
-                Json value = get(thing);
-                return value == usual ? Json() : value;
-            };
-        out.push_back(std::move(field));
-    };
+    out.reserve(sizeof...(described));
     const auto take = [&](auto one) {
         if constexpr (requires { one.field; })
-            add(std::move(one.field));
+            detail::add(out, std::move(one.field), &detail::fresh<T>());
         else
             for (auto& field : one.fields)
                 out.push_back(std::move(field));
@@ -252,50 +246,22 @@ template <typename T, typename... F> std::vector<Field> fieldsOf(F... described)
 /// A member with `fields` of its own, made by `fieldsOf<M>`, that stand among the thing's.
 template <typename T, typename M>
 FieldsOf<T, M> partField(M T::*member, std::vector<Field> fields) {
-    for (Field& f : fields) {
-        f.get = [member, get = std::move(f.get)](const void* thing) {
-            return get(&(detail::as<T>(thing).*member));
-        };
-        f.read = [member, read = std::move(f.read)](void* thing, JsonObject& in) {
-            read(&(detail::as<T>(thing).*member), in);
-        };
-        f.reset = [member, reset = std::move(f.reset)](void* thing) {
-            reset(&(detail::as<T>(thing).*member));
-        };
-        if (f.text)
-            f.text = [member, text = std::move(f.text)](const void* thing) -> const std::string& {
-                return text(&(detail::as<T>(thing).*member));
-            };
-    }
-    return {std::move(fields)};
+    return {detail::within(std::move(fields), detail::spotOf(member))};
 }
 /// Texts, in turn.
 template <typename T>
 FieldOf<T, std::vector<std::string>>
 textsField(std::string name, std::vector<std::string> T::*member, std::size_t most) {
-    return nestedField(
-               std::move(name), member,
-               [](const std::vector<std::string>& texts) { return Json(texts); },
-               [most](JsonObject& in, const std::string& key) {
-                   std::vector<std::string> out;
-                   for (const auto& text : in.array(key)) {
-                       if (!text.is_string() || out.size() >= most)
-                           in.fail(key,
-                                   "holds something other than " + std::to_string(most) + " texts",
-                                   "Give a list of texts, no longer than that");
-                       out.push_back(text.template get<std::string>());
-                       detail::checkLength(in, key, out.back(), longestName);
-                   }
-                   return out;
-               })
-        .asList();
+    return {detail::textsAt(name, detail::spotOf(member), most)};
 }
 
+/// Every field, whatever version it came with.
+inline constexpr int anyVersion = 1000000;
 /// Rows with a table of their own: among a thing's fields, or left out.
 enum class Owned { With, Without };
 /// The fields of `thing` as an object, as that version of the format has them.
 Json objectOf(const std::vector<Field>& fields, const void* thing, Owned owned = Owned::With,
-              int version = 1000000);
+              int version = anyVersion);
 /// Reads an object into a thing that is as made; a key nobody knows is refused.
 void readObject(const std::vector<Field>& fields, void* thing, JsonObject& in,
                 Owned owned = Owned::With);
@@ -311,8 +277,9 @@ void setValue(const Field& field, void* thing, std::string_view name, const Json
 template <typename T, typename M>
 FieldOf<T, M> objectField(std::string name, M T::*member, std::vector<Field> fields) {
     using Plain = typename detail::Plain<M>::type;
-    auto out = detail::make(
-        name, Shape::Nested, member,
+    FieldOf<T, M> out;
+    out.field = detail::make<M>(
+        name, Shape::Nested, detail::spotOf(member),
         [fields](const Plain& value) { return objectOf(fields, &value); },
         [name, fields](JsonObject& in) -> M {
             Plain value;
@@ -327,8 +294,9 @@ FieldOf<T, M> objectField(std::string name, M T::*member, std::vector<Field> fie
 template <typename T, typename Item>
 FieldOf<T, std::vector<Item>> objectsField(std::string name, std::vector<Item> T::*member,
                                            std::vector<Field> fields) {
-    auto out = detail::make(
-        name, Shape::Nested, member,
+    FieldOf<T, std::vector<Item>> out;
+    out.field = detail::make<std::vector<Item>>(
+        name, Shape::Nested, detail::spotOf(member),
         [fields](const std::vector<Item>& items) {
             Json list = Json::array();
             for (const auto& item : items)

@@ -167,6 +167,17 @@ std::string JsonObject::stringOr(std::string_view key, std::string otherwise) {
     const auto* value = find(key);
     return value == nullptr ? std::move(otherwise) : string(key);
 }
+int JsonObject::wordOf(std::string_view key, const std::vector<std::string_view>& words) {
+    const std::string text = string(key);
+    std::string known;
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        if (words[i] == text)
+            return static_cast<int>(i);
+        known += (known.empty() ? "" : ", ") + std::string(words[i]);
+    }
+    fail(key, "is “" + text + "”, which is not known", "One of " + known);
+}
+
 bool JsonObject::booleanOr(std::string_view key, bool otherwise) {
     const auto* value = find(key);
     if (value == nullptr)

@@ -52,14 +52,10 @@ public:
     std::string stringOr(std::string_view key, std::string otherwise);
     /// One of the words of an enumeration.
     template <typename E, std::size_t N> E word(std::string_view key, const Words<E, N>& words) {
-        const std::string text = string(key);
-        if (const auto value = words.find(text))
-            return *value;
-        std::string known;
-        for (const auto word : words.words)
-            known += (known.empty() ? "" : ", ") + std::string(word);
-        fail(key, "is “" + text + "”, which is not known", "One of " + known);
+        return static_cast<E>(wordOf(key, {words.words.begin(), words.words.end()}));
     }
+    /// Which of those words it is.
+    int wordOf(std::string_view key, const std::vector<std::string_view>& words);
     /// One of a few words, as `known` tells them.
     template <typename T>
     T keyword(std::string_view key, std::optional<T> (*known)(std::string_view)) {

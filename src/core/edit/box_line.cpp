@@ -23,10 +23,6 @@ constexpr Wording twoMarks{"box.two-marks", "“{0}” is a second mark at its f
 constexpr Wording odd{"box.odd", "“{0}” was not understood"};
 constexpr Wording listCables{"box.list-cables",
                              "Name a cable by its id: burin-cli cables lists them"};
-constexpr Wording jackets{"jackets.colours", "jacket colours"};
-constexpr Wording noKind{"jackets.no-kind", "“{0}” is no kind of run"};
-constexpr Wording nameKind{"jackets.name-kind",
-                           "Write a kind and its colour, parted by commas: data blue. Kinds: {0}"};
 constexpr Wording otherPrint{"pull.other-print", "the print is of {0}, not of {1}"};
 constexpr Wording manyPrints{"pull.many-prints", "the print fits {0}"};
 constexpr Wording nameCable{"pull.name-cable", "Name one of them before the print"};
@@ -282,44 +278,6 @@ Outcome<Edit> retypedBox(std::string_view text, const std::string& boxId, const 
     after->order = before->order;
     after->note = before->note;
     return Edit{"box " + before->name, put(std::optional(*before), std::optional(*after))};
-}
-
-Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalogue& catalogue) {
-    JobInfo after = job.info;
-    after.pull.colours.clear();
-    std::size_t begin = 0;
-    while (begin <= text.size()) {
-        const auto end = std::min(text.find(',', begin), text.size());
-        const auto words = wordsIn(text.substr(begin, end - begin));
-        begin = end + 1;
-        if (words.empty())
-            continue;
-        std::string kind;
-        for (std::size_t i = 0; i + 1 < words.size(); ++i)
-            kind += (i > 0 ? " " : "") + lower(words[i].text);
-        const auto known =
-            std::find_if(catalogue.site.kinds.begin(), catalogue.site.kinds.end(),
-                         [&](const RunKind& k) { return k.id == kind || lower(k.name) == kind; });
-        if (known == catalogue.site.kinds.end()) {
-            std::string names;
-            for (const auto& k : catalogue.site.kinds)
-                names += (names.empty() ? "" : ", ") + k.name;
-            return refuse(faultOf(sentence(jackets), sentence(noKind, asText(kind)),
-                                  sentence(nameKind, asText(names))));
-        }
-        after.pull.colours.push_back({known->id, words.back().text});
-    }
-    return Edit{"jacket colours", put(std::optional(job.info), std::optional(after))};
-}
-
-std::string coloursText(const Job& job, const Catalogue& catalogue) {
-    std::string out;
-    for (const auto& rule : job.info.pull.colours) {
-        const RunKind* kind = catalogue.site.kind(rule.kindId);
-        out += (out.empty() ? "" : ", ") + (kind == nullptr ? rule.kindId : kind->name) + " " +
-               rule.colour;
-    }
-    return out;
 }
 
 } // namespace burin

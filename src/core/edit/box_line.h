@@ -16,9 +16,6 @@ Outcome<Box> readBox(std::string_view text, const Job& job, const Catalogue& cat
 /// comes from it.
 Outcome<Edit> retypedBox(std::string_view text, const std::string& boxId, const Job& job,
                          const Catalogue& catalogue);
-/// Colours of jackets by kind of run, "data blue, television black"; empty: none.
-Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalogue& catalogue);
-std::string coloursText(const Job& job, const Catalogue& catalogue);
 /// The line `readBox` reads back.
 std::string boxText(const Box& box);
 

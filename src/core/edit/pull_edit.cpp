@@ -1,5 +1,6 @@
 #include "core/edit/pull_edit.h"
 #include "core/base/ids.h"
+#include "core/pull/stock.h"
 #include "core/units/render.h"
 #include <algorithm>
 
@@ -120,7 +121,7 @@ Edit releasedPull(const Job& job, const PullOf& pull) {
     Edit out{"plan the pull anew", {}};
     for (const auto& id : pull.runIds)
         if (const Run* run = job.run(id); run != nullptr && !run->pullId.empty()) {
-            if (run->piece.startMark || run->piece.endMark)
+            if (hasMarks(*run))
                 continue; // somebody stands at it
             Run after = *run;
             after.pullId.clear();

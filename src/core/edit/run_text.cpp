@@ -176,6 +176,44 @@ void fitOut(Run& run, const Catalogue& catalogue) {
         run.connections = {{End::Near, connection->id, 0}, {End::Far, connection->id, 0}};
 }
 
+namespace {
+
+/// The kind that the letters behind the dash of a label name: "OF-R01" is a reader's run. nullptr:
+/// none that is known.
+const RunKind* kindByLabel(const std::string& label, const Catalogue& catalogue) {
+    const auto dash = label.find('-');
+    if (dash == std::string::npos)
+        return nullptr;
+    std::string letters = label.substr(dash + 1);
+    letters.erase(std::find_if(letters.begin(), letters.end(), isDigit), letters.end());
+    const auto it = std::find_if(
+        catalogue.site.kinds.begin(), catalogue.site.kinds.end(),
+        [&](const RunKind& kind) { return !letters.empty() && kind.letter == letters; });
+    return it == catalogue.site.kinds.end() ? nullptr : &*it;
+}
+/// By its service; every run is of no kind.
+bool isOfKind(const Run& run, const RunKind* kind) {
+    return kind == nullptr || std::find(kind->services.begin(), kind->services.end(),
+                                        run.serviceId) != kind->services.end();
+}
+
+} // namespace
+
+std::optional<Edit> namedRoom(std::string_view text, const Job& job) {
+    const auto words = tokens(text);
+    if (words.size() < 2 || startsNumber(words[1].text)) // "SL 40 m" lacks its number
+        return std::nullopt;
+    for (const auto& room : job.rooms)
+        if (room.letters == words[0].text) {
+            Room after = room;
+            after.name = std::string(text.substr(words[1].at));
+            after.name.erase(after.name.find_last_not_of(" \t") + 1);
+            return Edit{"name room " + room.letters,
+                        put(std::optional(room), std::optional(after))};
+        }
+    return std::nullopt;
+}
+
 Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,
                             UnitSystem system) {
     constexpr const char* cure = "Type a name, then length, cable and service in any order: "
@@ -198,9 +236,16 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
     }
     run.roomId = out.room ? out.room->id : room->id;
     const std::string label = run.label;
-    const auto like = std::find_if(job.runs.rbegin(), job.runs.rend(),
-                                   [&](const Run& r) { return r.roomId == run.roomId; });
-    if (like != job.runs.rend()) {
+    const RunKind* kind = kindByLabel(label, catalogue);
+    const auto lastOf = [&](bool here) {
+        const auto it = std::find_if(job.runs.rbegin(), job.runs.rend(), [&](const Run& r) {
+            return (!here || r.roomId == run.roomId) && isOfKind(r, kind);
+        });
+        return it == job.runs.rend() ? nullptr : &*it;
+    };
+    const Run* like = lastOf(true);
+    const Run* elsewhere = like == nullptr && kind != nullptr ? lastOf(false) : nullptr;
+    if (like != nullptr) {
         run = *like;
         run.label = label;
         run.note.clear();
@@ -210,11 +255,19 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
         run.leftCoiled = false;
         run.order = like->order + 1;
     } else {
-        run.cableId = "cat6a-utp";
-        run.serviceId = "10g";
         run.stretches = {{}};
         run.order = static_cast<int>(job.runs.size());
+        run.cableId = elsewhere != nullptr ? elsewhere->cableId
+                      : kind != nullptr    ? kind->cableId
+                                           : "cat6a-utp";
+        run.serviceId = elsewhere != nullptr ? elsewhere->serviceId
+                        : kind != nullptr    ? kind->serviceId
+                                             : "10g";
         fitOut(run, catalogue);
+        if (elsewhere != nullptr) {
+            run.cords = elsewhere->cords;
+            run.connections = elsewhere->connections;
+        }
     }
     run = likeOf(std::move(run));
     for (std::size_t i = 1; i < words.size(); ++i) {

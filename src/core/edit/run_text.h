@@ -1,5 +1,5 @@
 #pragma once
-#include "core/job/job.h"
+#include "core/edit/edit.h"
 #include "core/units/units.h"
 #include <unordered_map>
 #include <unordered_set>
@@ -31,15 +31,21 @@ private:
 std::string nextLabel(const Job& job, const std::string& label);
 
 /// Reads a run typed in one line: its label, then in any order a length, a cable id and a service
-/// id: "SL-D03 61.5 m cat6a-utp 10g". What is left out is taken from the last run of the same
-/// room, else Cat 6A, 10 Gbit/s, two 3 m cords and a connection at each end. The letters before
-/// the label's dash name the room; the edit makes it where the job has none.
+/// id: "SL-D03 61.5 m cat6a-utp 10g". What is left out is taken from the last run of the same kind
+/// (the letter behind the dash, as in site.json) in the room, else of its kind in the job, else
+/// what is usual for the kind; without one, from the room's last run, else Cat 6A, 10 Gbit/s, two 3
+/// m cords and a connection at each end. The letters before the label's dash name the room; the
+/// edit makes it where the job has none.
 struct NewRun {
     std::optional<Room> room; ///< to be made
     Run run;
 };
 Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,
                             UnitSystem system);
+
+/// Letters of a room that the job has, typed with a name, name it: "OF Office". None: it is
+/// something else.
+std::optional<Edit> namedRoom(std::string_view text, const Job& job);
 
 /// Cords and connections that go with a cable: two 3 m cords of it, a connection of its category
 /// (coax: none and the impedance's usual connector) at each end.

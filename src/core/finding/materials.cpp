@@ -78,7 +78,7 @@ private:
             out.atHand = line.atHand;
             out.boxes = line.boxes;
             out.toBuy = static_cast<double>(line.boxes) * job_.info.pull.newBoxM;
-            out.price = out.toBuy * job_.info.survey.cablePerM;
+            out.price = out.toBuy * job_.info.survey.perMetreOf(id);
         }
     }
 

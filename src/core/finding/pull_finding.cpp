@@ -81,8 +81,11 @@ private:
     /// What pulls and new boxes come to, as far as it differs between plans.
     [[nodiscard]] double costOf(std::size_t pulls, const BoxPlan& plan) const {
         const SurveyRules& prices = job_.info.survey;
-        return static_cast<double>(pulls) * catalogue_.work.pullSetMinutes / 60 * prices.hourPrice +
-               static_cast<double>(plan.added.size()) * job_.info.pull.newBoxM * prices.cablePerM;
+        double cost =
+            static_cast<double>(pulls) * catalogue_.work.pullSetMinutes / 60 * prices.hourPrice;
+        for (const auto& box : plan.added)
+            cost += job_.info.pull.newBoxM * prices.perMetreOf(box.cableId);
+        return cost;
     }
     void giveBoxes() {
         std::vector<BoxAtHand> atHand;

@@ -70,7 +70,8 @@ void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Pla
     out.jacket = jacketForAll(out.needs);
 }
 
-void setLengths(RunRoute& out, const Place& near, const Place& far, const SurveyRules& rules) {
+void setLengths(RunRoute& out, const Place& near, const Place& far, const SurveyRules& rules,
+                double perM) {
     double along = 0;
     double open = 0;
     double drops = 0;
@@ -99,8 +100,8 @@ void setLengths(RunRoute& out, const Place& near, const Place& far, const Survey
         if (part.inLink)
             out.linkM += part.lengthM;
     }
-    out.spareCost = (out.pullM - out.routeM) * rules.cablePerM;
-    out.repullCost = out.pullM * rules.cablePerM + rules.repullHours * rules.hourPrice;
+    out.spareCost = (out.pullM - out.routeM) * perM;
+    out.repullCost = out.pullM * perM + rules.repullHours * rules.hourPrice;
 }
 
 /// Stretches near end first; `cables` must stand.
@@ -137,7 +138,7 @@ RunRoute layOut(const Run& run, const Place& near, const Place& far, const Surve
     }
     out.legs = std::move(route->legs);
     out.cables.assign(out.legs.size(), 1);
-    setLengths(out, near, far, rules);
+    setLengths(out, near, far, rules, rules.perMetreOf(run.cableId));
     setNeeds(out, graph, near, far, rules.jackets);
     return out;
 }
@@ -320,6 +321,7 @@ Working routeWorking(const Job& job, const RunRoute& route) {
         return out;
     }
     const auto& rules = job.info.survey;
+    const double perM = rules.perMetreOf(run == nullptr ? std::string_view() : run->cableId);
     out.formula = "to pull = pathways + open + drops + spare; in the link = what is not cut off";
     const bool longPull = rules.spare == SpareSchool::PullLong;
     const std::string source = longPull ? "the job's rule: pull long" : "the job's rule: measured";
@@ -348,8 +350,8 @@ Working routeWorking(const Job& job, const RunRoute& route) {
                             (part.inLink ? "" : ", cut off at the ends"));
     out.steps.push_back("the spare costs " + formatFixed(route.spareCost, 2) + " " +
                         rules.currency + ", pulling again " + formatFixed(route.repullCost, 2) +
-                        " " + rules.currency + " (" + formatFixed(rules.cablePerM, 2) +
-                        " a metre, " + formatFixed(rules.repullHours, 1) + " h at " +
+                        " " + rules.currency + " (" + formatFixed(perM, 2) + " a metre, " +
+                        formatFixed(rules.repullHours, 1) + " h at " +
                         formatFixed(rules.hourPrice, 0) + ")");
     out.result = formatFixed(route.pullM, 2) + " m to pull, " + formatFixed(route.linkM, 2) +
                  " m in the link";

@@ -51,6 +51,39 @@ std::string readDate(JsonObject& in, const std::string& key) {
     return text;
 }
 
+template <typename M> Field detail::pointAt(const std::string& name, Spot spot) {
+    return make<M>(name, Shape::Nested, spot, pointJson,
+                   [name](JsonObject& in) { return readPoint(in, name, in.need(name)); });
+}
+template Field detail::pointAt<PlanPoint>(const std::string&, Spot);
+template Field detail::pointAt<std::optional<PlanPoint>>(const std::string&, Spot);
+Field detail::pointsAt(const std::string& name, Spot spot) {
+    using Points = std::vector<PlanPoint>;
+    Field out = make<Points>(
+        name, Shape::Nested, spot,
+        [](const Points& points) {
+            Json list = Json::array();
+            for (const auto& p : points)
+                list.push_back(pointJson(p));
+            return list;
+        },
+        [name](JsonObject& in) {
+            Points points;
+            for (const auto& p : in.array(name))
+                points.push_back(readPoint(in, name, p));
+            return points;
+        });
+    out.list = true;
+    return out;
+}
+Field detail::dateAt(const std::string& name, Spot spot) {
+    Field out = textAt(name, spot);
+    out.read = [name, spot](void* thing, JsonObject& in) {
+        as<std::string>(spot.in(thing)) = readDate(in, name);
+    };
+    return out;
+}
+
 std::vector<Field> floorFields() {
     using T = Floor;
     return fieldsOf<T>(textField("id", &T::id), textField("name", &T::name), orderField(&T::order),

@@ -59,6 +59,7 @@ struct PulledPiece {
     std::optional<int> startMark, endMark;
     std::optional<double> cutM; ///< cut off it at both ends together; none: as the job has it
     std::string pulledOn;       ///< "2026-11-26"
+    std::string tonedOn{};      ///< the day a tone told which cable it is; empty: none did
     bool operator==(const PulledPiece&) const = default;
     [[nodiscard]] bool isPulled() const { return startMark && endMark && !boxId.empty(); }
 };

@@ -30,7 +30,8 @@ std::vector<Field> pieceFields() {
                        wholeField("startMark", &T::startMark, 0, highestMark).since(7),
                        wholeField("endMark", &T::endMark, 0, highestMark).since(7),
                        numberField("cutM", &T::cutM, 0, 1000).since(7),
-                       dateField("pulledOn", &T::pulledOn).since(7));
+                       dateField("pulledOn", &T::pulledOn).since(7),
+                       dateField("tonedOn", &T::tonedOn).since(9));
 }
 
 std::vector<Field> boxFields() {

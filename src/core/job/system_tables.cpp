@@ -6,9 +6,9 @@ namespace burin {
 std::vector<Field> partFields() {
     using T = DistributionPart;
     // What a part is made of depends on what it is: its keys stand among the part's own.
-    auto unit = detail::make(
-        "unit", Shape::Nested, &T::unit, [](const TreeUnit& u) { return toJson(u); },
-        [](JsonObject& in) { return readUnit(in); });
+    auto unit = nestedField(
+        "unit", &T::unit, [](const TreeUnit& u) { return toJson(u); },
+        [](JsonObject& in, const std::string&) { return readUnit(in); });
     unit.field.flat = true;
     return fieldsOf<T>(textField("id", &T::id), textField("name", &T::name).mayLack(),
                        textField("from", &T::from).refers("part", Gone::Refuse).mayLack(),

@@ -18,39 +18,26 @@ template <typename T> FieldOf<T, int> orderField(int T::*member) {
 template <typename T> FieldOf<T, double> placeField(double T::*member) {
     return numberField("order", member, -1e9, 1e9).since(6);
 }
+namespace detail {
+template <typename M> Field pointAt(const std::string& name, Spot spot);
+Field pointsAt(const std::string& name, Spot spot);
+Field dateAt(const std::string& name, Spot spot);
+} // namespace detail
+
 /// [x, y] in metres.
-template <typename T, typename M> FieldOf<T, M> pointField(std::string name, M T::*member) {
-    return nestedField(
-        std::move(name), member, [](const PlanPoint& p) { return pointJson(p); },
-        [](JsonObject& in, const std::string& key) { return readPoint(in, key, in.need(key)); });
+template <typename T, typename M> FieldOf<T, M> pointField(const std::string& name, M T::*member) {
+    return {detail::pointAt<M>(name, detail::spotOf(member))};
 }
 /// [[x, y], …] in metres.
 template <typename T>
-FieldOf<T, std::vector<PlanPoint>> pointsField(std::string name,
+FieldOf<T, std::vector<PlanPoint>> pointsField(const std::string& name,
                                                std::vector<PlanPoint> T::*member) {
-    return nestedField(
-               std::move(name), member,
-               [](const std::vector<PlanPoint>& points) {
-                   Json out = Json::array();
-                   for (const auto& p : points)
-                       out.push_back(pointJson(p));
-                   return out;
-               },
-               [](JsonObject& in, const std::string& key) {
-                   std::vector<PlanPoint> out;
-                   for (const auto& p : in.array(key))
-                       out.push_back(readPoint(in, key, p));
-                   return out;
-               })
-        .asList()
+    return FieldOf<T, std::vector<PlanPoint>>{detail::pointsAt(name, detail::spotOf(member))}
         .mayLack();
 }
-template <typename T> FieldOf<T, std::string> dateField(std::string name, std::string T::*member) {
-    auto out = textField(name, member);
-    out.field.read = [name, member](void* thing, JsonObject& in) {
-        detail::as<T>(thing).*member = readDate(in, name);
-    };
-    return std::move(out).leftOut();
+template <typename T>
+FieldOf<T, std::string> dateField(const std::string& name, std::string T::*member) {
+    return FieldOf<T, std::string>{detail::dateAt(name, detail::spotOf(member))}.leftOut();
 }
 /// Rows with a table of their own.
 template <typename T, typename Row>
@@ -61,21 +48,22 @@ FieldOf<T, std::vector<Row>> childrenField(std::string name, std::vector<Row> T:
     f.name = name;
     f.shape = Shape::Children;
     f.owns = kindWords[kind];
-    f.get = [member, kind](const void* thing) {
+    const auto spot = detail::spotOf(member);
+    const auto listed = [](const void* rows, Kind of, int version) {
         Json list = Json::array();
-        for (const auto& row : detail::as<T>(thing).*member)
-            list.push_back(objectOf(tableOf(kind).fields, &row));
+        for (const auto& row : detail::as<std::vector<Row>>(rows))
+            list.push_back(objectOf(tableOf(of).fields, &row, Owned::With, version));
         return list;
     };
-    f.asOf = [member, kind](const void* thing, int version) {
-        Json list = Json::array();
-        for (const auto& row : detail::as<T>(thing).*member)
-            list.push_back(objectOf(tableOf(kind).fields, &row, Owned::With, version));
-        return list;
+    f.get = [spot, kind, listed](const void* thing) {
+        return listed(spot.in(thing), kind, anyVersion);
     };
-    f.reset = [member](void* thing) { (detail::as<T>(thing).*member).clear(); };
-    f.read = [member, name, kind](void* thing, JsonObject& in) {
-        detail::as<T>(thing).*member = in.list(name, [&](JsonObject object) {
+    f.asOf = [spot, kind, listed](const void* thing, int version) {
+        return listed(spot.in(thing), kind, version);
+    };
+    f.reset = [spot](void* thing) { detail::as<std::vector<Row>>(spot.in(thing)).clear(); };
+    f.read = [spot, name, kind](void* thing, JsonObject& in) {
+        detail::as<std::vector<Row>>(spot.in(thing)) = in.list(name, [&](JsonObject object) {
             Row row;
             readObject(tableOf(kind).fields, &row, object);
             return row;

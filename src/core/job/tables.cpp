@@ -19,6 +19,11 @@ std::vector<Field> accuracyFields() {
                        numberField("delayNs", &T::delayNs, 0, 1000));
 }
 
+std::vector<Field> priceFields() {
+    using T = CablePrice;
+    return fieldsOf<T>(textField("cableId", &T::cableId), numberField("perM", &T::perM, 0, 1e6));
+}
+
 std::vector<Field> surveyFields() {
     using T = SurveyRules;
     return fieldsOf<T>(
@@ -31,7 +36,8 @@ std::vector<Field> surveyFields() {
         wordField("jackets", &T::jackets, jacketSchoolWords), textField("labels", &T::labels),
         numberField("cablePerM", &T::cablePerM, 0, 1e6),
         numberField("hourPrice", &T::hourPrice, 0, 1e6),
-        numberField("repullHours", &T::repullHours, 0, 1e4), textField("currency", &T::currency));
+        numberField("repullHours", &T::repullHours, 0, 1e4), textField("currency", &T::currency),
+        objectsField("cablePrices", &T::cablePrices, priceFields()).since(9).leftOut());
 }
 
 std::vector<Field> jobFields() {
@@ -46,14 +52,15 @@ std::vector<Field> jobFields() {
             in.fail("id", "is “" + text.substr(0, 40) + "”",
                     "The id of a job's own figures is “job”");
     };
-    auto wiring = detail::make(
-        "wiring", Shape::Word, &T::wiringA, [wirings](bool a) { return Json(wirings[a ? 1 : 0]); },
-        [wirings](JsonObject& in) {
+    auto wiring = nestedField(
+        "wiring", &T::wiringA, [wirings](bool a) { return Json(wirings[a ? 1 : 0]); },
+        [wirings](JsonObject& in, const std::string&) {
             const std::string text = in.string("wiring");
             if (text != wirings[0] && text != wirings[1])
                 in.fail("wiring", "is neither T568A nor T568B", "A job uses one of the two");
             return text == wirings[1];
         });
+    wiring.field.shape = Shape::Word;
     wiring.field.words.assign(wirings.begin(), wirings.end());
     return fieldsOf<T>(std::move(id), textField("name", &T::name),
                        wordField("limitSet", &T::limitSet, limitSetWords),

@@ -7,7 +7,7 @@
 namespace burin {
 
 /// The version of what is kept, in the job's file and in exports.
-inline constexpr int formatVersion = 8;
+inline constexpr int formatVersion = 9;
 
 /// Everything that is kept is a row of one of these kinds.
 enum class Kind {

@@ -172,6 +172,13 @@ inline constexpr auto separationSchoolWords = wordsOf<SeparationSchool>("table",
 inline constexpr auto jacketSchoolWords =
     wordsOf<JacketSchool>("where-needed", "plenum-everywhere");
 
+/// What a metre of one cable costs.
+struct CablePrice {
+    std::string cableId;
+    double perM = 0; ///< in the job's currency
+    bool operator==(const CablePrice&) const = default;
+};
+
 /// How this job measures, keeps apart, names and prices.
 struct SurveyRules {
     SpareSchool spare = SpareSchool::PullLong;
@@ -184,6 +191,13 @@ struct SurveyRules {
     std::string labels = "{room}-{kind}{nn}";
     double cablePerM = 0.6, hourPrice = 45, repullHours = 1.5;
     std::string currency = "€";
+    std::vector<CablePrice> cablePrices{}; ///< of those that cost other than `cablePerM`
+    [[nodiscard]] double perMetreOf(std::string_view cableId) const {
+        for (const auto& one : cablePrices)
+            if (one.cableId == cableId)
+                return one.perM;
+        return cablePerM;
+    }
     bool operator==(const SurveyRules&) const = default;
 };
 

@@ -1,15 +1,16 @@
 #include "core/pull/end_labels.h"
 #include "core/base/csv.h"
 #include "core/job/ports.h"
+#include "core/pull/stock.h"
 #include <algorithm>
 
 namespace burin {
 
 std::vector<EndLabel> endLabels(const Job& job, const std::vector<std::string>& runIds) {
     std::vector<EndLabel> out;
-    if (job.info.pull.marking != MarkingSchool::NumberBoth)
-        return out;
     for (const auto& run : job.runs) {
+        if (!isToldApart(job, run))
+            continue;
         if (!runIds.empty() && std::find(runIds.begin(), runIds.end(), run.id) == runIds.end())
             continue;
         const std::string near = endName(job, run.near);

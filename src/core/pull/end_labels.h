@@ -14,7 +14,7 @@ struct EndLabel {
 };
 
 /// Labels of those runs, or of all of them where none are named, in the job's order: near end, its
-/// second, far end, its second. None where the job numbers nothing.
+/// second, far end, its second. None of a run that is not told apart.
 std::vector<EndLabel> endLabels(const Job& job, const std::vector<std::string>& runIds = {});
 /// One a line, with a head line (RFC 4180).
 std::string labelsCsv(const std::vector<EndLabel>& labels);

@@ -64,6 +64,14 @@ std::optional<MarkedLength> pulledOf(const Job& job, const Run& run) {
     return MarkedLength{lengthM(*from, marksOf(run)), 2 * spacingM(*from)};
 }
 
+bool hasMarks(const Run& run) {
+    return run.piece.startMark || run.piece.endMark;
+}
+bool isToldApart(const Job& job, const Run& run) {
+    return job.info.pull.marking == MarkingSchool::NumberBoth || !run.piece.tonedOn.empty() ||
+           job.isMeasured(run.id);
+}
+
 double cutOffM(const JobInfo& info, const Run& run) {
     return run.piece.cutM.value_or(2 * info.pull.cutM);
 }

@@ -29,6 +29,12 @@ double cutOffM(const JobInfo& info, const Run& run);
 /// What of the pulled cable stays between the two ends; none: nothing was pulled.
 std::optional<double> linkByMarksM(const Job& job, const Run& run);
 
+/// It is pulled, or being pulled: somebody read a mark of it.
+bool hasMarks(const Run& run);
+/// Whether a cable that is there is known to be this run's: it was numbered while it was pulled, a
+/// tone has told it apart since, or it was measured.
+bool isToldApart(const Job& job, const Run& run);
+
 /// Why its length cannot be typed over: what is pulled is as long as its marks say. None: it can.
 std::optional<Fault> fixedByMarks(const Run& run);
 
