@@ -14,6 +14,7 @@ look() {
     cmake --install "$source_root/build/release" --prefix "$prefix" >/dev/null
     for file in share/burin/catalogue/cables.json share/burin/fonts/B612-Regular.otf share/burin/fonts/none.conf \
         share/applications/burin.desktop share/icons/hicolor/scalable/apps/burin.svg \
+        share/man/man1/burin.1 share/man/man1/burin-cli.1 share/burin/demo/kittiwake.json share/doc/burin/README.md \
         share/metainfo/burin.metainfo.xml share/mime/packages/burin-mime.xml; do
         [ -s "$prefix/$file" ] || { echo "not installed: $prefix/$file"; exit 1; }
     done
@@ -27,6 +28,10 @@ look() {
     QT_QPA_PLATFORM=offscreen "$prefix/bin/burin" --screenshot "$place/out.png" "$place/demo.burin" 2>"$place/err"
     if grep -q "missing" "$place/err"; then cat "$place/err"; exit 1; fi
     [ "$(stat -c %s "$place/out.png")" -gt 50000 ]
+    step="help, version and manual without a display"
+    for word in --help --version --man; do
+        env -u DISPLAY -u WAYLAND_DISPLAY -u QT_QPA_PLATFORM "$prefix/bin/burin" $word | grep -qi burin
+    done
     step="a picture read from $prefix"
     "$prefix/bin/burin-cli" picture "$place/out.png" --out "$place/small.png" --most 200 | grep -q '"widthPx":200'
     # The same job looks the same wherever Burin is, to the pixel.

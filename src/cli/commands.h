@@ -40,7 +40,7 @@ EndPlan endPlanOf(const JobStore& store, const Job& laid, const Catalogue& catal
 /// The computer's day, "2026-11-26".
 std::string today();
 /// The shipped faces, for what is drawn.
-void loadFaces();
+void loadShippedFaces();
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
 /// Prints the answer; one with a figure that is no number is a fault of the question, and thrown as

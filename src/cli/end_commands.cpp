@@ -73,7 +73,7 @@ void card(const CardOptions& o) {
     out["cautions"] = found.card->cautions;
     if (o.pdf.empty())
         return print(out);
-    loadFaces();
+    loadShippedFaces();
     writeWhole(o.pdf, cardPdf(found, "", *paperSizeWords.find(o.paper)), {});
     out["written"] = o.pdf;
     printBeside(o.pdf, out);

@@ -1,5 +1,6 @@
 #include "cli/commands.h"
 #include "files/data_folder.h"
+#include "files/man_page.h"
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
 #include <QGuiApplication>
@@ -59,6 +60,27 @@ double readNumber(const std::string& option, const std::string& text, const Numb
     throw WrongUse{wants.str()};
 }
 
+namespace {
+
+/// The manual, made from what every command says of itself.
+std::string manual(const CLI::App& app) {
+    std::vector<burin::ManPart> parts{
+        {"SYNOPSIS", "burin-cli COMMAND [OPTIONS]\nburin-cli COMMAND --help"},
+        {"DESCRIPTION", "Findings about coax and copper links on standard output, as one line of "
+                        "JSON.\nWhat is wrong is said on standard error: where, what, and what to "
+                        "do."},
+        {"COMMANDS", ""}};
+    for (const CLI::App* command : app.get_subcommands([](const CLI::App*) { return true; }))
+        parts.push_back({" " + command->get_name(), command->help("burin-cli")});
+    parts.push_back({"EXIT STATUS", "0  done\n2  the command was not understood\n"
+                                    "3  a file or a figure is not good"});
+    parts.push_back({"SEE ALSO", "burin(1)"});
+    return burin::manPage("burin-cli", "findings about coax and copper links as JSON",
+                          BURIN_VERSION, parts);
+}
+
+} // namespace
+
 } // namespace burin
 
 // What is thrown before there are commands is our own mistake, or no memory is left.
@@ -87,6 +109,10 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     burin::addFormatCommand(app);
     burin::addPullCommands(app);
     burin::addEndCommands(app);
+    if (command == "--man") {
+        std::cout << burin::manual(app);
+        return 0;
+    }
     try {
         app.parse(argc, argv);
         return 0;

@@ -192,7 +192,7 @@ void pullPlan(const PaperOptions& o) {
     for (const auto& fault : p.faults)
         out["faults"].push_back(fault.text());
     if (!o.out.empty()) {
-        loadFaces();
+        loadShippedFaces();
         o.put(pullListPdf(p.job, p.plan, p.site, o.units(), o.size()));
         out["printed"] = o.out;
     }
@@ -223,7 +223,7 @@ void labels(const LabelOptions& o) {
     if (isCsv(o.out)) {
         o.put(labelsCsv(all));
     } else {
-        loadFaces();
+        loadShippedFaces();
         o.put(labelsPdf(all, *sheet, p.job.info.name));
     }
     const auto aPage =
@@ -259,7 +259,7 @@ void materials(const PaperOptions& o) {
     if (isCsv(o.out)) {
         o.put(materialsCsv(lines, p.job.info.survey.currency));
     } else if (!o.out.empty()) {
-        loadFaces();
+        loadShippedFaces();
         o.put(materialsPdf(lines, p.job, o.size()));
     }
     printBeside(o.out, out);
@@ -300,7 +300,7 @@ void days(const DayOptions& o) {
         out["late"].push_back(std::move(one));
     }
     if (!o.out.empty()) {
-        loadFaces();
+        loadShippedFaces();
         o.put(daysPdf(found, p.job, p.plan, o.size()));
     }
     printBeside(o.out, out);

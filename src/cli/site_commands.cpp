@@ -4,18 +4,17 @@
 #include "core/finding/cable_choice.h"
 #include "core/site/jacket_print.h"
 #include "files/data_folder.h"
+#include "files/faces.h"
 #include "files/job_store.h"
 #include "files/picture.h"
 #include "files/plan_drawing.h"
 #include <QBuffer>
-#include <QFontDatabase>
 #include <QSvgGenerator>
 
 namespace burin {
 
-void loadFaces() {
-    for (const char* face : {"/fonts/B612-Regular.otf", "/fonts/B612-Bold.otf"})
-        QFontDatabase::addApplicationFont(QString::fromStdString(dataFolder() + face));
+void loadShippedFaces() {
+    loadFaces(QString::fromStdString(dataFolder()) + QStringLiteral("/fonts"));
 }
 
 namespace {
@@ -36,10 +35,8 @@ PlanStyle paperStyle() {
     out.rustSoft = QColor(0xF0, 0xD3, 0xCF);
     out.ochre = QColor(0x7F, 0x56, 0x00);
     out.verdigris = QColor(0x2B, 0x7A, 0x68);
-    out.small = QFont(QStringLiteral("B612"));
-    out.small.setPixelSize(12);
-    out.bold = out.small;
-    out.bold.setBold(true);
+    out.small = faceOf(12);
+    out.bold = faceOf(12, true);
     return out;
 }
 
@@ -66,7 +63,7 @@ void plan(const PlanOptions& o) {
              "Draw one in Survey, or name one that is there"}};
     if (!o.run.empty())
         content.runId = runOf(job, o.run).id;
-    loadFaces();
+    loadShippedFaces();
     PlanScale scale;
     scale.pxPerM = 1200 / std::max(floor->widthM, floor->depthM);
     scale.origin = {10, 10};

@@ -1,4 +1,5 @@
 #include "files/paper.h"
+#include "files/faces.h"
 #include <QFontMetricsF>
 #include <QPageLayout>
 #include <QPageSize>
@@ -40,10 +41,7 @@ void Paper::newPage() {
 }
 
 QFont Paper::font(double points, Weight weight) const {
-    QFont out(QStringLiteral("B612"));
-    out.setPixelSize(std::max(1, qRound(points / 72 * dotsPerInch)));
-    out.setBold(weight == Weight::Bold);
-    return out;
+    return faceOf(std::max(1, qRound(points / 72 * dotsPerInch)), weight == Weight::Bold);
 }
 
 double Paper::pxPerMm() const {

@@ -1,7 +1,9 @@
 #pragma once
 #include "app/application.h"
 #include "app/look/theme.h"
+#include "files/faces.h"
 #include <QFile>
+#include <QSettings>
 #include <QTemporaryDir>
 #include <QTest>
 
@@ -35,6 +37,7 @@ protected:
     QString path() { return folder_.filePath(QStringLiteral("job%1.burin").arg(count_)); }
     void start() {
         ++count_;
+        QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, folder_.path());
         auto catalogue = loadCatalogue(BURIN_CATALOGUE);
         QVERIFY(catalogue.has_value());
         app_ = std::make_unique<Application>(*catalogue);
@@ -47,6 +50,7 @@ protected:
         start();
         session().store().create(path(), QStringLiteral("Test"));
         SOON_VERIFY(session().hasJob());
+        app_->window->showStage(stage_); // past the ways to begin
     }
     void startFrom(const QString& file) {
         start();

@@ -7,10 +7,12 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/edit/system_edit.h"
+#include "files/faces.h"
 #include <QApplication>
 #include <QImage>
 #include <QPainter>
 #include <QPlainTextEdit>
+#include <QRawFont>
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
@@ -79,7 +81,7 @@ class TestViews : public QObject {
     Q_OBJECT
 private slots:
     void initTestCase() {
-        QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
+        QVERIFY(loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
         Theme::instance().setDark(false);
     }
 
@@ -237,6 +239,34 @@ private slots:
         QTest::mouseClick(&bars, Qt::LeftButton, {}, QPoint(20, 5));
         QCOMPARE(bars.chosen(), 0);
         bars.grab();
+    }
+
+    void figuresAreEquallyWideAndParenthesesRound() {
+        const QFontMetricsF metrics(Theme::instance().figures());
+        for (const QChar digit : QStringLiteral("023456789"))
+            QCOMPARE(metrics.horizontalAdvance(digit), metrics.horizontalAdvance(QLatin1Char('1')));
+        // The point stands close: no figure is torn at it.
+        QVERIFY(metrics.horizontalAdvance(QStringLiteral(".")) <
+                0.7 * metrics.horizontalAdvance(QStringLiteral("1")));
+        // Its own parentheses look like square brackets: those of the second face are drawn.
+        const auto ours = QRawFont::fromFont(Theme::instance().text());
+        QCOMPARE(ours.familyName(), QStringLiteral("B612"));
+        for (const char c : {'(', ')'})
+            QVERIFY(!ours.supportsCharacter(QLatin1Char(c)));
+        for (const QString& text : {QStringLiteral("[]1lI0Oµ"), QStringLiteral("Ω−→≤")})
+            for (const QChar c : text)
+                QVERIFY(ours.supportsCharacter(c));
+        QVERIFY(metrics.horizontalAdvance(QStringLiteral("(")) > 0);
+    }
+    void aFontThatIsNoneComesBackAsItWas() {
+        QFile file(QStringLiteral(BURIN_SOURCE "/assets/fonts/B612-Regular.otf"));
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QByteArray font = file.readAll();
+        QVERIFY(withoutCharacters(font, "()") != font);
+        for (const QByteArray& other : {QByteArray(), QByteArray("font"), font.left(200)})
+            QCOMPARE(withoutCharacters(other, "()"), other);
+        for (qsizetype cut = 0; cut < 3000; cut += 7)
+            withoutCharacters(font.left(cut), "()"); // ends, wherever it was cut
     }
 
     void sizeAndSetChangeTheFonts() {

@@ -1,10 +1,10 @@
 #include "core/connector/card.h"
 #include "core/finding/days.h"
 #include "files/end_print.h"
+#include "files/faces.h"
 #include "files/job_export.h"
 #include "files/paper.h"
 #include "files/pull_print.h"
-#include <QFontDatabase>
 #include <QGuiApplication>
 #include <QTemporaryDir>
 #include <QTest>
@@ -51,11 +51,7 @@ class TestPrint : public QObject {
 
 private slots:
     void initTestCase() {
-        for (const char* face : {"B612-Regular", "B612-Bold"})
-            QVERIFY(
-                QFontDatabase::addApplicationFont(
-                    QStringLiteral(BURIN_SOURCE "/assets/fonts/%1.otf").arg(QLatin1String(face))) >=
-                0);
+        QVERIFY(loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
         catalogue_ = *loadCatalogue(BURIN_CATALOGUE);
         QFile file(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"));
         QVERIFY(file.open(QIODevice::ReadOnly));

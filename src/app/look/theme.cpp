@@ -1,8 +1,6 @@
 #include "app/look/theme.h"
-#include "app/look/font_names.h"
+#include "files/faces.h"
 #include <QApplication>
-#include <QFile>
-#include <QFontDatabase>
 #include <QPalette>
 #include <algorithm>
 #include <cmath>
@@ -57,27 +55,7 @@ void Theme::setScale(double scale) {
 }
 
 QFont Theme::body(int size, bool bold) const {
-    QFont font(QStringLiteral("B612"));
-    font.setPixelSize(px(size));
-    font.setBold(bold);
-    return font;
-}
-
-QFont Theme::figures(int size) const {
-    QFont font(QStringLiteral("B612 Mono"));
-    font.setPixelSize(px(size));
-    return font;
-}
-
-bool Theme::loadFonts(const QString& folder) {
-    bool good = true;
-    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"}) {
-        QFile file(folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".otf"));
-        good = file.open(QIODevice::ReadOnly) &&
-               QFontDatabase::addApplicationFontFromData(withOneFamily(file.readAll())) >= 0 &&
-               good;
-    }
-    return good;
+    return faceOf(px(size), bold);
 }
 
 void Theme::apply() {

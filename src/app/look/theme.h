@@ -39,10 +39,7 @@ public:
     [[nodiscard]] QFont text() const { return body(14); }
     [[nodiscard]] QFont bold() const { return body(14, true); }
     [[nodiscard]] QFont headline() const { return body(17, true); }
-    [[nodiscard]] QFont figures(int size = 14) const;
-
-    /// Loads the shipped fonts; call once after QApplication. False when one is missing.
-    static bool loadFonts(const QString& folder);
+    [[nodiscard]] QFont figures(int size = 14) const { return body(size, false); }
 
 signals:
     void changed();
