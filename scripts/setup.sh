@@ -3,7 +3,7 @@
 BURIN_PACKAGES="g++ cmake ninja-build ccache lld pkg-config qt6-base-dev qt6-svg-dev \
 libpoppler-qt6-dev libexif-dev libqrencode-dev libseccomp-dev libsqlite3-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev libglpk-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
 libbenchmark-dev libgtest-dev xvfb xauth fontconfig"
-BURIN_CHECK_PACKAGES="clang clang-format clang-tidy cppcheck python3-scikit-rf ngspice"
+BURIN_CHECK_PACKAGES="clang libclang-rt-dev clang-format clang-tidy cppcheck python3-scikit-rf ngspice"
 
 burin_packages() {
     missing=""
@@ -14,9 +14,44 @@ burin_packages() {
     [ -z "$missing" ] && return 0
     echo "Installing:$missing"
     sudo=""
-    [ "$(id -u)" -eq 0 ] || sudo="sudo"
-    $sudo apt-get update -qq
-    $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing >/dev/null
+    if [ "$(id -u)" -ne 0 ]; then
+        sudo="sudo"
+        sudo -v
+    fi
+    ${BURIN_TELL:-burin_quiet} "Packages" $sudo apt-get update -qq
+    # shellcheck disable=SC2086
+    ${BURIN_TELL:-burin_quiet} "Packages" $sudo env DEBIAN_FRONTEND=noninteractive \
+        apt-get install -y -qq --no-install-recommends $missing
+}
+burin_quiet() {
+    shift
+    "$@" >/dev/null
+}
+
+# Does a step that takes long, and says every second what it does and how far it is: on a terminal in
+# one line. What the step itself says is shown where it fails.
+burin_tell() {
+    words=$1
+    shift
+    log=$(mktemp)
+    began=$(date +%s)
+    "$@" >"$log" 2>&1 &
+    step=$!
+    while kill -0 $step 2>/dev/null; do
+        far=$(sed -n 's|^\[\([0-9]*\)/\([0-9]*\)\].*|, \1 of \2 parts|p' "$log" | tail -1)
+        if [ -t 2 ]; then
+            printf '\r\033[K%s%s, %s s' "$words" "$far" $(($(date +%s) - began)) >&2
+        else
+            printf '%s%s, %s s\n' "$words" "$far" $(($(date +%s) - began)) >&2
+        fi
+        sleep 1
+    done
+    done=0
+    wait $step || done=$?
+    [ ! -t 2 ] || printf '\r\033[K' >&2
+    [ $done -eq 0 ] || tail -40 "$log" >&2
+    rm -f "$log"
+    return $done
 }
 
 # Debian's Qt wants a private folder at run time; where no session made one, a temporary one serves.

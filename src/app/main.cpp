@@ -1,6 +1,8 @@
 #include "app/application.h"
 #include "app/look/theme.h"
 #include "files/data_folder.h"
+#include "files/faces.h"
+#include "files/man_page.h"
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -12,6 +14,7 @@
 #include <fcntl.h>
 #include <filesystem>
 #include <functional>
+#include <string_view>
 #include <unistd.h>
 
 namespace {
@@ -77,39 +80,75 @@ void closeWhenAsked(burin::Window& window) {
         ::sigaction(signal, &action, nullptr);
 }
 
+/// What the program takes on its command line.
+struct Options {
+    QCommandLineParser parser;
+    QString stage, run, dark, imperial, today, size, picture, paint;
+
+    Options() {
+        parser.setApplicationDescription(
+            QObject::tr("Plan, budget and prove coax and copper links"));
+        parser.addHelpOption();
+        parser.addVersionOption();
+        parser.addPositionalArgument(QStringLiteral("JOB"), QObject::tr("a .burin file"));
+        stage = add("stage", QObject::tr("survey, budget, pull, terminate or test"), "NAME");
+        run = add("run", QObject::tr("select the run of this label"), "LABEL");
+        dark = add("dark", QObject::tr("dark set"));
+        imperial = add("imperial", QObject::tr("feet and °F"));
+        today = add("today", QObject::tr("the day work is laid out from"), "DATE");
+        size = add("size", QObject::tr("window size, 1280x800"), "WxH");
+        picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
+        paint = add("first-paint", QObject::tr("say when the job was first painted, and end"));
+    }
+    QString add(const char* name, const QString& what, const char* value = nullptr) {
+        parser.addOption(
+            {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
+        return QString::fromLatin1(name);
+    }
+};
+
+void nameProgram() {
+    QCoreApplication::setApplicationName(QStringLiteral("burin"));
+    QCoreApplication::setApplicationVersion(QStringLiteral(BURIN_VERSION));
+}
+
+/// Help, version and manual are told where there is no display too; true: that was all.
+bool toldOfItself(int argc, char** argv) {
+    const std::string_view asked = argc == 2 ? argv[1] : "";
+    const bool manual = asked == "--man";
+    if (!manual && asked != "--help" && asked != "-h" && asked != "--help-all" &&
+        asked != "--version" && asked != "-v")
+        return false;
+    const QCoreApplication qt(argc, argv);
+    nameProgram();
+    Options options;
+    if (!manual)
+        options.parser.process(qt);                 // tells it, and ends the program
+    const QString told = options.parser.helpText(); // its first lines name where it lies
+    std::printf("%s", burin::manPage(
+                          "burin", "plan, budget and prove coax and copper links", BURIN_VERSION,
+                          {{"SYNOPSIS", "burin [OPTIONS] [JOB]"},
+                           {"OPTIONS", told.mid(told.indexOf(QStringLiteral("  -"))).toStdString()},
+                           {"SEE ALSO", "burin-cli(1)"}})
+                          .c_str());
+    return true;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
     QElapsedTimer sinceStart;
     sinceStart.start();
+    if (toldOfItself(argc, argv))
+        return 0;
     std::error_code error;
     burin::prepareFonts(std::filesystem::read_symlink("/proc/self/exe", error).string());
     QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
     Program qt(argc, argv);
-    QApplication::setApplicationName(QStringLiteral("burin"));
-    QApplication::setApplicationVersion(QStringLiteral(BURIN_VERSION));
+    nameProgram();
     QApplication::setDesktopFileName(QStringLiteral("burin"));
-    QCommandLineParser options;
-    options.setApplicationDescription(QObject::tr("Plan, budget and prove coax and copper links"));
-    options.addHelpOption();
-    options.addVersionOption();
-    options.addPositionalArgument(QStringLiteral("JOB"), QObject::tr("a .burin file"));
-    const auto add = [&](const char* name, const QString& what, const char* value = nullptr) {
-        options.addOption(
-            {QLatin1String(name), what, value != nullptr ? QLatin1String(value) : QString()});
-        return QString::fromLatin1(name);
-    };
-    const QString stage =
-        add("stage", QObject::tr("survey, budget, pull, terminate or test"), "NAME");
-    const QString run = add("run", QObject::tr("select the run of this label"), "LABEL");
-    const QString dark = add("dark", QObject::tr("dark set"));
-    const QString imperial = add("imperial", QObject::tr("feet and °F"));
-    const QString today = add("today", QObject::tr("the day work is laid out from"), "DATE");
-    const QString size = add("size", QObject::tr("window size, 1280x800"), "WxH");
-    const QString picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
-    const QString paint =
-        add("first-paint", QObject::tr("say when the job was first painted, and end"));
-    options.process(qt);
+    Options options;
+    options.parser.process(qt);
 
     const std::string data = burin::dataFolder();
     auto catalogue = burin::loadCatalogue(data + "/catalogue");
@@ -117,31 +156,34 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "burin: %s\n", catalogue.error().text().c_str());
         return 3;
     }
-    if (!burin::Theme::loadFonts(QString::fromStdString(data + "/fonts")))
+    if (!burin::loadFaces(QString::fromStdString(data + "/fonts")))
         std::fprintf(stderr, "burin: the shipped fonts are missing from %s/fonts\n", data.c_str());
-    burin::Theme::instance().setDark(options.isSet(dark));
+    burin::Theme::instance().setDark(options.parser.isSet(options.dark));
     burin::Application app(std::move(*catalogue));
     closeWhenAsked(*app.window);
     qt.say = [&app](const QString& text) { emit app.session.message(text, true); };
-    app.session.setToday(options.value(today).toStdString());
-    if (options.isSet(imperial))
+    app.session.setToday(options.parser.value(options.today).toStdString());
+    if (options.parser.isSet(options.imperial))
         app.window->findChild<QToolButton*>(QStringLiteral("units"))->click();
     const QStringList stages{QStringLiteral("survey"), QStringLiteral("budget"),
                              QStringLiteral("pull"), QStringLiteral("terminate"),
                              QStringLiteral("test")};
-    if (const auto index = stages.indexOf(options.value(stage)); index >= 0)
+    if (const auto index = stages.indexOf(options.parser.value(options.stage)); index >= 0)
         app.window->showStage(static_cast<int>(index));
-    const auto wh = options.value(size).split(QLatin1Char('x'));
+    const auto wh = options.parser.value(options.size).split(QLatin1Char('x'));
     if (wh.size() == 2)
         app.window->resize(wh[0].toInt(), wh[1].toInt());
     QObject::connect(&app.session, &burin::Session::jobOpened, app.window.get(), [&] {
-        const auto* wanted = app.session.job().runLabelled(options.value(run).toStdString());
+        const auto* wanted =
+            app.session.job().runLabelled(options.parser.value(options.run).toStdString());
         if (wanted != nullptr)
             app.session.select(wanted->id, {});
     });
-    if (options.isSet(picture))
-        pictureThenQuit(app, options.value(picture));
-    if (options.isSet(paint))
+    app.window->setRemembers(!options.parser.isSet(options.picture) &&
+                             !options.parser.isSet(options.paint));
+    if (options.parser.isSet(options.picture))
+        pictureThenQuit(app, options.parser.value(options.picture));
+    if (options.parser.isSet(options.paint))
         QObject::connect(
             &app.session, &burin::Session::jobOpened, app.window.get(),
             [&] {
@@ -150,7 +192,7 @@ int main(int argc, char** argv) {
                 QApplication::exit(0);
             },
             Qt::QueuedConnection);
-    const auto jobs = options.positionalArguments();
+    const auto jobs = options.parser.positionalArguments();
     if (!jobs.isEmpty())
         app.session.store().open(jobs.first());
     app.window->show();

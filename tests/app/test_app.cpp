@@ -1,14 +1,18 @@
 #include "app/budget/feedline_view.h"
 #include "app/driven.h"
+#include "app/frame/recent_jobs.h"
 #include "files/job_export.h"
 #include <QApplication>
+#include <QComboBox>
 #include <QDialog>
 #include <QDragEnterEvent>
 #include <QDropEvent>
 #include <QElapsedTimer>
+#include <QFileDialog>
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QShortcut>
 #include <QSignalSpy>
 
 using namespace burin;
@@ -66,7 +70,7 @@ private:
 
 private slots:
     void initTestCase() {
-        QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
+        QVERIFY(loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
         Theme::instance().setDark(false);
     }
     void cleanup() { app_.reset(); }
@@ -74,12 +78,175 @@ private slots:
     void emptyJobSaysWhatToDo() {
         startEmpty();
         QVERIFY(find<QLabel>("firstSteps")->isVisible());
-        QVERIFY(find<QLabel>("firstSteps")->text().contains(QStringLiteral("SL-D01 61.5 m")));
+        QVERIFY(find<QLabel>("goOnText")->text().contains(QStringLiteral("SL-D01 61.5 m")));
         QTest::keyClick(app_->window.get(), Qt::Key_Insert);
         add("SL-D01 61.5 m cat6a-utp 10g");
         QVERIFY(!find<QLabel>("firstSteps")->isVisible());
         QCOMPARE(session().current()->label, std::string("SL-D01"));
         QCOMPARE(job().rooms.size(), 1U);
+    }
+
+    /// No job, three runs typed, their verdicts, one taken back, and the job opened again from the
+    /// recent ones: by keyboard alone, digits and letters aside.
+    void theFirstHourInUnderFifteenActions() {
+        start();
+        auto* window = app_->window.get();
+        int actions = 0;
+        const auto press = [&](Qt::Key key, Qt::KeyboardModifiers with = Qt::NoModifier) {
+            QWidget* focus = QApplication::focusWidget();
+            QTest::keyClick(focus != nullptr ? focus : window, key, with);
+            ++actions;
+        };
+        QVERIFY(find<QPushButton>("begin")->isVisible());
+        const QString file = path();
+        QTimer::singleShot(0, this, [&] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog != nullptr);
+            dialog->findChild<QLineEdit*>(QStringLiteral("fileNameEdit"))->setText(file);
+            QMetaObject::invokeMethod(dialog, "accept");
+            ++actions;
+        });
+        press(Qt::Key_N, Qt::ControlModifier);
+        SOON_VERIFY(session().hasJob());
+        // The stage that was chosen does not hide the ways to begin.
+        QVERIFY(find<QPushButton>("goOn")->isVisible());
+        press(Qt::Key_Insert);
+        for (const char* line : {"OF-C01 30 m", "OF-R01 20 m", "OF-D01 61.5 m"}) {
+            QTest::keyClicks(QApplication::focusWidget(), QLatin1String(line));
+            const auto before = job().runs.size();
+            press(Qt::Key_Return);
+            SOON_COMPARE(job().runs.size(), before + 1);
+        }
+        SOON_COMPARE(session().findings().size(), std::size_t(3));
+        for (const char* label : {"OF-C01", "OF-R01", "OF-D01"})
+            QVERIFY(session().finding(run(label).id) != nullptr);
+        QCOMPARE(run("OF-R01").serviceId, std::string("rs485"));
+        QCOMPARE(session().finding(run("OF-D01").id)->outlook, Outlook::Holds);
+        press(Qt::Key_Z, Qt::ControlModifier);
+        SOON_COMPARE(job().runs.size(), std::size_t(2));
+        // Tomorrow.
+        app_.reset();
+        --count_; // the same settings and the same file
+        start();
+        QVERIFY(!session().hasJob());
+        press(Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
+        SOON_VERIFY(session().hasJob());
+        QCOMPARE(job().runs.size(), std::size_t(2));
+        QCOMPARE(session().snapshot().path, QFileInfo(file).canonicalFilePath());
+        QVERIFY2(actions < 15, qPrintable(QString::number(actions)));
+        qInfo("%d actions", actions);
+    }
+
+    void waysToBeginAreOneClickEach() {
+        start();
+        QVERIFY(find<QLabel>("firstSteps")->isVisible());
+        noteRecentJob(folder_.filePath(QStringLiteral("gone.burin")));
+        session().store().create(path(), QStringLiteral("Test"));
+        SOON_VERIFY(session().hasJob());
+        auto* survey = app_->survey;
+        QVERIFY(!survey->isVisible());
+        QTest::mouseClick(find<QPushButton>("begin"), Qt::LeftButton);
+        QVERIFY(survey->isVisible());
+        // What is among the recent ones and gone is said.
+        QTest::keyClick(app_->window.get(), Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
+        SOON_VERIFY(find<QLabel>("message")->isVisible());
+        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("gone.burin")));
+        QCOMPARE(recentJobs().front(), session().snapshot().path);
+        QVERIFY(recentJobs().size() <= 8);
+    }
+
+    void theSampleIsACopyBesideTheLastJob() {
+        start();
+        noteRecentJob(folder_.filePath(QStringLiteral("a.burin"))); // so that its folder is taken
+        qputenv("BURIN_DATA", BURIN_BIN "/../share/burin");
+        for (const char* name : {"Kittiwake Wharf", "Kittiwake Wharf 2"}) {
+            emit app_->window->findChild<Beginnings*>()->openSample();
+            const QString file = folder_.filePath(QLatin1String(name) + QStringLiteral(".burin"));
+            SOON_VERIFY(session().hasJob() && session().snapshot().path == file);
+            QVERIFY(job().runs.size() > 30);
+        }
+    }
+
+    void lettersWithANameNameTheirRoom() {
+        startEmpty();
+        add("OF-D01 61.5 m");
+        type(find<QLineEdit>("addRun"), "OF Office");
+        SOON_COMPARE(job().rooms.front().name, std::string("Office"));
+        QCOMPARE(job().runs.size(), std::size_t(1));
+        QVERIFY(find<QLineEdit>("addRun")->text().isEmpty());
+    }
+
+    void budgetPlotsWhatElseIsExpected() {
+        startEmpty();
+        add("SL-D01 61.5 m cat6a-utp 10g");
+        SOON_COMPARE(session().findings().size(), std::size_t(1));
+        auto* box = find<QComboBox>("plotted");
+        SOON_VERIFY(box->isVisible());
+        auto* plot = app_->budget->findChild<LossPlot*>();
+        QCOMPARE(plot->content().title, QStringLiteral("Insertion loss"));
+        QTest::keyClick(app_->window.get(), Qt::Key_P, Qt::ControlModifier);
+        QVERIFY(box->hasFocus());
+        QTest::keyClicks(box, QStringLiteral("NEXT"));
+        const Expected expected = expectedOf(job(), run("SL-D01"), session().catalogue());
+        const ExpectedResult* worst = expected.result(Parameter::Next);
+        QVERIFY(worst != nullptr && expected.trace(Parameter::Next) != nullptr);
+        const PlotContent& shown = plot->content();
+        QCOMPARE(shown.title, QStringLiteral("NEXT"));
+        QCOMPARE(shown.curves.size(), qsizetype(2));
+        QCOMPARE(shown.curves[0].kind, PlotContent::Kind::Limit);
+        QCOMPARE(shown.curves[1].y.size(),
+                 qsizetype(expected.trace(Parameter::Next)->value.size()));
+        QCOMPARE(shown.markMhz, worst->atMhz);
+        QVERIFY(!shown.limitIsUpper && !shown.lossDown);
+        QVERIFY(find<QLabel>("plotBinding")->text().contains(QStringLiteral("no proof")));
+        // It stays with the next run, where it can; coax has loss alone.
+        add("SL-D02 20 m");
+        SOON_COMPARE(plot->content().title, QStringLiteral("NEXT"));
+        add("SL-C01 30 m");
+        SOON_COMPARE(plot->content().title, QStringLiteral("Insertion loss"));
+        QVERIFY(!box->isVisible());
+        choose("SL-D02");
+        SOON_COMPARE(plot->content().title, QStringLiteral("NEXT"));
+        // Where something else binds, the plot of loss says so.
+        add("SL-D03 60 m cat6a-utp 1g");
+        QTest::qWait(QApplication::keyboardInputInterval() + 50); // a new word
+        QTest::keyClicks(box, QStringLiteral("Ins"));
+        SOON_VERIFY(find<QLabel>("plotBinding")->text().contains(QStringLiteral("does not bind")));
+    }
+
+    /// A shortcut that the page of keys does not tell is found by nobody.
+    void everyShortcutIsOnThePageOfKeys() {
+        startDemo();
+        for (int stage = 0; stage < stageCount; ++stage) {
+            app_->window->showStage(stage);
+            QTest::keyClick(app_->window.get(), Qt::Key_F1);
+            auto* page = app_->window->findChild<QDialog*>(QStringLiteral("keyPage"));
+            QVERIFY(page != nullptr && page->isVisible());
+            QString text;
+            for (const auto* label : page->findChildren<QLabel*>())
+                text += label->text() + QLatin1Char('\n');
+            const auto told = [&](const QKeySequence& key) {
+                const QString said = key.toString();
+                return said.isEmpty() || said == QStringLiteral("Esc") || text.contains(said) ||
+                       (said.startsWith(QStringLiteral("Ctrl+")) && said.size() == 6 &&
+                        said[5].isDigit() && text.contains(QStringLiteral("Ctrl+1 to")));
+            };
+            for (const auto* shortcut : app_->window->findChildren<QShortcut*>()) {
+                bool hidden = false;
+                for (const QObject* o = shortcut; o != nullptr; o = o->parent())
+                    if (const auto* other = qobject_cast<const Stage*>(o))
+                        hidden = !other->isVisible();
+                QVERIFY2(hidden || told(shortcut->key()), qPrintable(shortcut->key().toString()));
+            }
+            for (const auto* action : app_->window->actions())
+                QVERIFY2(told(action->shortcut()), qPrintable(action->text()));
+            for (const auto* button : app_->window->findChildren<QAbstractButton*>())
+                QVERIFY2(!button->isVisible() || told(button->shortcut()),
+                         qPrintable(button->text()));
+            QVERIFY(text.contains(QStringLiteral("General Public License")));
+            page->close();
+            delete page;
+        }
     }
 
     void runsByKeyboardAlone() {

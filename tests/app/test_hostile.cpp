@@ -166,7 +166,7 @@ private:
 
 private slots:
     void initTestCase() {
-        QVERIFY(Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
+        QVERIFY(loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
         Theme::instance().setDark(false); // as the program looks
     }
     void cleanup() { app_.reset(); }

@@ -491,7 +491,7 @@ int main(int argc, char** argv) {
     qputenv("XDG_CONFIG_HOME", settings.path().toUtf8());
     prepareFonts(BURIN_BIN "/burin");
     QApplication application(argc, argv);
-    Theme::loadFonts(QStringLiteral(BURIN_SOURCE "/assets/fonts"));
+    loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts"));
     TestTerminate test;
     return QTest::qExec(&test, argc, argv);
 }

@@ -15,7 +15,8 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     : Stage(session, parent), question_(words(Voice::Headline, this)),
       answer_(words(Voice::Bold, this)), reason_(words(Voice::Text, this)),
       judged_(words(Voice::Small, this)), sheet_(new RunSheet(session, this)),
-      plot_(new LossPlot(this)), verdict_(new Panel({}, this)),
+      plot_(new LossPlot(this)), plotHead_(nullptr), parameter_(new QComboBox(this)),
+      binding_(words(Voice::Small, this)), verdict_(new Panel({}, this)),
       reach_(new Panel(tr("How far this cable goes"), this)), parts_(new Panel({}, this)),
       curesPanel_(new Panel(tr("What would hold instead"), this)),
       feedline_(new Panel(tr("Power and standing wave along the line"), this)),
@@ -29,6 +30,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     answer_->setObjectName(QStringLiteral("budgetAnswer"));
     reason_->setObjectName(QStringLiteral("budgetReason"));
     auto* plotPanel = new Panel({}, this);
+    plotPanel->body()->addWidget(makePlotHead());
     plotPanel->body()->addWidget(plot_);
     plotPanel->body()->addWidget(treeScroll_);
     plotPanel->body()->addWidget(busScroll_);
@@ -169,6 +171,7 @@ void BudgetStage::showParts(unsigned) {
              {instead_, picture},
              {treeScroll_, tree_->answers() && !lossWanted_},
              {busScroll_, bus_->answers() && !lossWanted_},
+             {plotHead_, parameter_->count() > 1 && (!picture || lossWanted_)},
              {plot_, !picture || lossWanted_}});
     parts_->setTitle(finding->parts.empty()
                          ? tr("Where the dB go")
@@ -249,59 +252,6 @@ void BudgetStage::showSystemWorking() {
     if (const BusChain* b = session_.job().busOf(session_.currentId()))
         if (const auto* f = findings->bus(b->id); f != nullptr && f->fits(*b))
             showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
-}
-
-void BudgetStage::showPlot(const RunFinding& f) {
-    PlotContent content;
-    content.title = tr("Insertion loss");
-    content.quick = session_.previewing();
-    const auto vector = [](const std::vector<double>& v) {
-        return QVector<double>(v.begin(), v.end());
-    };
-    const auto& c = f.channel;
-    if (!f.limitName.empty())
-        content.curves.append({PlotContent::Kind::Limit, tr("limit, %1").arg(q(f.limitName)),
-                               vector(c.frequencyMhz), vector(f.limitDb)});
-    if (!c.frequencyMhz.empty()) {
-        const bool warm = c.warmestC > c.coolestC;
-        content.curves.append(
-            {PlotContent::Kind::Predicted,
-             warm ? tr("predicted, %1 to %2")
-                        .arg(q(formatTemperature(c.coolestC, session_.units())),
-                             q(formatTemperature(c.warmestC, session_.units())))
-                  : tr("predicted at %1").arg(q(formatTemperature(c.warmestC, session_.units()))),
-             vector(c.frequencyMhz), vector(c.lossDb)});
-        if (warm) {
-            content.bandX = vector(c.frequencyMhz);
-            content.bandLow = vector(c.coolDb);
-            content.bandHigh = vector(c.warmDb);
-        }
-    }
-    for (const auto& m : f.measurements) {
-        if (m.superseded)
-            continue;
-        for (const auto& trace : m.traces)
-            if (trace.parameter == Parameter::InsertionLoss)
-                content.curves.append({PlotContent::Kind::Measured,
-                                       tr("measured, %1").arg(q(std::string(linkKindName(m.link)))),
-                                       vector(trace.frequencyMhz), vector(trace.value)});
-    }
-    if (f.tightestDb && f.tightestAtMhz) {
-        const auto& x = c.frequencyMhz;
-        const auto at = std::min<std::size_t>(
-            x.size() - 1, static_cast<std::size_t>(
-                              std::lower_bound(x.begin(), x.end(), *f.tightestAtMhz) - x.begin()));
-        content.markMhz = x[at];
-        content.markFrom = c.lossDb[at];
-        content.markTo = c.lossDb[at] + *f.tightestDb;
-        content.markText =
-            *f.tightestDb >= 0
-                ? tr("margin %1 dB at %2")
-                      .arg(q(formatFixed(*f.tightestDb, 1)), q(formatMhz(*f.tightestAtMhz)))
-                : tr("%1 dB over at %2")
-                      .arg(q(formatFixed(-*f.tightestDb, 1)), q(formatMhz(*f.tightestAtMhz)));
-    }
-    plot_->setContent(content);
 }
 
 void BudgetStage::showVerdict(const RunFinding& f) {
@@ -397,6 +347,12 @@ void BudgetStage::showLossWorking() {
     const RunFinding* f = session_.currentFinding();
     if (run != nullptr && f != nullptr && f->worstMhz > 0)
         showWorking(this, lossWorking(*run, session_.catalogue(), f->worstMhz));
+}
+
+QList<KeyHelp> BudgetStage::keys() const {
+    return {
+        {tr("Ctrl+P"), tr("what is plotted: loss, return loss, crosstalk and the others")},
+        {tr("Up, Down"), tr("in a tree or a bus: the next part; the mark in the plot follows")}};
 }
 
 } // namespace burin

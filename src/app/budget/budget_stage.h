@@ -7,6 +7,8 @@
 #include "app/frame/panel.h"
 #include "app/frame/run_sheet.h"
 #include "app/frame/stage.h"
+#include "core/finding/expected.h"
+#include <QComboBox>
 
 namespace burin {
 
@@ -61,6 +63,7 @@ class BudgetStage : public Stage {
     Q_OBJECT
 public:
     explicit BudgetStage(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QList<KeyHelp> keys() const override;
     RunSheet* sheet() { return sheet_; }
 
 protected:
@@ -68,6 +71,11 @@ protected:
 
 private:
     void showPlot(const RunFinding& finding);
+    QWidget* makePlotHead();
+    void showParameters(const RunFinding& finding, const Expected& expected);
+    [[nodiscard]] PlotContent lossContent(const RunFinding& finding) const;
+    [[nodiscard]] static PlotContent expectedContent(const RunFinding& finding,
+                                                     const Expected& expected, Parameter parameter);
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();
@@ -81,6 +89,10 @@ private:
     QLabel *question_, *answer_, *reason_, *judged_;
     RunSheet* sheet_;
     LossPlot* plot_;
+    QWidget* plotHead_;
+    QComboBox* parameter_;                         ///< that is plotted
+    QLabel* binding_;                              ///< what binds, where it is not what is plotted
+    Parameter plotted_ = Parameter::InsertionLoss; ///< that was asked for
     Panel *verdict_, *reach_, *parts_, *curesPanel_, *feedline_;
     FeedlineView* feedlineView_;
     Panel* system_;

@@ -41,7 +41,7 @@ LossPlot::LossPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(thi
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(plot_);
-    setMinimumHeight(80);
+    setMinimumHeight(70);
     setAccessibleName(tr("Plot over frequency"));
     plot_->setAttribute(Qt::WA_TransparentForMouseEvents);
     connect(&Theme::instance(), &Theme::changed, this, [this] { rebuild(); });
@@ -169,6 +169,8 @@ void LossPlot::rebuild() {
         addCurve(curve, content_.limitIsUpper ? highest : lowest);
     // Names stand in the free corner, in the colour of their line, so that no key is needed.
     double line = 0;
+    // What must stay above its limit leaves room under it, as losses drawn downwards do.
+    const bool below = content_.lossDown || !content_.limitIsUpper;
     const double lineShare = theme.px(19) / std::max(60.0, plot_->height() - theme.px(52) * 1.0);
     QStringList said;
     for (const auto& curve : content_.curves) {
@@ -177,9 +179,8 @@ void LossPlot::rebuild() {
         said << curve.name;
         auto* text = new QCPItemText(plot_);
         text->position->setType(QCPItemPosition::ptAxisRectRatio);
-        text->position->setCoords(0.03, content_.lossDown ? 0.95 - line : 0.05 + line);
-        text->setPositionAlignment(Qt::AlignLeft |
-                                   (content_.lossDown ? Qt::AlignBottom : Qt::AlignTop));
+        text->position->setCoords(0.03, below ? 0.95 - line : 0.05 + line);
+        text->setPositionAlignment(Qt::AlignLeft | (below ? Qt::AlignBottom : Qt::AlignTop));
         text->setText(curve.name);
         text->setFont(theme.small());
         text->setPadding(QMargins(3, 1, 3, 1));
@@ -208,6 +209,23 @@ void LossPlot::rebuild() {
         text->setPadding(QMargins(6, 1, 6, 1));
     }
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+PlotContent::Curve limitCurve(const JudgeLine& line) {
+    constexpr int steps = 200;
+    PlotContent::Curve curve{
+        PlotContent::Kind::Limit, QObject::tr("limit, %1").arg(q(line.name)), {}, {}};
+    const double from = std::max(line.limit.fromMhz(), 0.01);
+    const double to = line.limit.toMhz();
+    for (int i = 0; i <= steps; ++i) {
+        const double x =
+            i == steps ? to : from * std::pow(to / from, static_cast<double>(i) / steps);
+        if (const auto limit = line.limit.at(x)) {
+            curve.x << x;
+            curve.y << *limit;
+        }
+    }
+    return curve;
 }
 
 } // namespace burin

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/measure/judge.h"
 #include <QString>
 #include <QVector>
 #include <QWidget>
@@ -24,6 +25,9 @@ struct PlotContent {
     QString markText;
     bool quick = false; ///< while a length is tried out: drawn coarser, to keep up
 };
+
+/// A limit as a curve.
+PlotContent::Curve limitCurve(const JudgeLine& line);
 
 /// Values over frequency: limit, prediction with its band, measurement.
 class LossPlot : public QWidget {

@@ -5,9 +5,9 @@
 
 namespace burin {
 
-QLabel* words(Voice voice, QWidget* parent) {
-    auto* label = new QLabel(parent);
-    label->setWordWrap(true);
+namespace {
+
+QLabel* dressed(QLabel* label, Voice voice) {
     label->setTextFormat(Qt::PlainText);
     const auto dress = [label, voice] {
         const auto& theme = Theme::instance();
@@ -22,6 +22,30 @@ QLabel* words(Voice voice, QWidget* parent) {
     dress();
     QObject::connect(&Theme::instance(), &Theme::changed, label, dress);
     return label;
+}
+
+} // namespace
+
+QLabel* words(Voice voice, QWidget* parent) {
+    auto* label = dressed(new QLabel(parent), voice);
+    label->setWordWrap(true);
+    return label;
+}
+
+OneLine::OneLine(Voice voice, QWidget* parent) : QLabel(parent), voice_(voice) {
+    dressed(this, voice);
+}
+
+QSize OneLine::minimumSizeHint() const {
+    return {Theme::instance().px(60), QLabel::minimumSizeHint().height()};
+}
+
+void OneLine::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Tokens& t = Theme::instance().tokens();
+    p.setPen(voice_ == Voice::Small ? t.ink2 : t.ink);
+    p.drawText(contentsRect(), Qt::AlignLeft | Qt::AlignVCenter,
+               fontMetrics().elidedText(text(), Qt::ElideRight, contentsRect().width()));
 }
 
 QPushButton* link(const QString& text, QWidget* parent) {

@@ -29,6 +29,19 @@ private:
 /// Words that wrap, in the size and weight asked for; they follow the theme.
 enum class Voice { Headline, Bold, Text, Small };
 QLabel* words(Voice voice, QWidget* parent);
+/// One line, cut with an ellipsis where its place is too narrow.
+class OneLine : public QLabel {
+    Q_OBJECT
+public:
+    OneLine(Voice voice, QWidget* parent);
+    [[nodiscard]] QSize minimumSizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    Voice voice_;
+};
 /// A word that does something, underlined.
 QPushButton* link(const QString& text, QWidget* parent);
 

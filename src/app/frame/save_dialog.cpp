@@ -1,8 +1,8 @@
 #include "app/frame/save_dialog.h"
+#include "app/frame/file_dialog.h"
 #include "app/look/painters.h"
 #include "files/whole_file.h"
 #include <QApplication>
-#include <QFileDialog>
 #include <QPointer>
 #include <QThreadPool>
 
@@ -19,8 +19,7 @@ void saveAs(QWidget* parent, Session& session, const QString& title,
     QStringList filters;
     for (const auto& kind : kinds)
         filters << kind.filter;
-    QFileDialog dialog(parent, title);
-    dialog.setOption(QFileDialog::DontUseNativeDialog);
+    QFileDialog dialog(parent, title, folderForFiles(session));
     dialog.setAcceptMode(QFileDialog::AcceptSave);
     dialog.setNameFilters(filters);
     dialog.setLabelText(QFileDialog::FileType, QObject::tr("On"));

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/frame/key_page.h"
 #include "app/frame/session.h"
 #include <QTimer>
 #include <QWidget>
@@ -11,6 +12,8 @@ class Stage : public QWidget {
     Q_OBJECT
 public:
     Stage(Session& session, QWidget* parent);
+    /// Its keys, for the page that tells them all.
+    [[nodiscard]] virtual QList<KeyHelp> keys() const = 0;
 
 protected:
     static constexpr unsigned everything = ~0U;

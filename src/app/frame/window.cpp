@@ -1,14 +1,16 @@
 #include "app/frame/window.h"
 #include "app/frame/open_ends.h"
 #include "app/frame/panel.h"
+#include "app/frame/recent_jobs.h"
 #include "app/frame/user_cable.h"
 #include "app/frame/working_view.h"
 #include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "files/data_folder.h"
 #include <QActionGroup>
 #include <QCloseEvent>
-#include <QFileDialog>
+#include <QDir>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QInputDialog>
@@ -19,11 +21,12 @@
 namespace burin {
 
 Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>& makeStages)
-    : session_(session), title_(words(Voice::Bold, this)), path_(words(Voice::Small, this)),
-      message_(words(Voice::Text, this)), first_(words(Voice::Text, this)),
+    : session_(session), title_(new OneLine(Voice::Bold, this)),
+      path_(new OneLine(Voice::Small, this)), message_(words(Voice::Text, this)),
       units_(new QToolButton(this)), dark_(new QToolButton(this)), menu_(new QToolButton(this)),
       decide_(link({}, this)), runs_(new RunsPanel(session, this)),
-      stack_(new QStackedWidget(this)), strip_(new Strip(session, this)) {
+      stack_(new QStackedWidget(this)), beginnings_(new Beginnings(session, this)),
+      strip_(new Strip(session, this)) {
     setWindowTitle(tr("Burin"));
     stages_ = makeStages(this);
     QStringList names;
@@ -32,8 +35,7 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
         stack_->addWidget(stage.widget);
     }
     line_ = new StageLine(names, this);
-    empty_ = makeEmpty();
-    stack_->addWidget(empty_);
+    stack_->addWidget(beginnings_);
     message_->setObjectName(QStringLiteral("message"));
     message_->setContentsMargins(16, 6, 16, 6);
     message_->hide();
@@ -60,10 +62,21 @@ Window::Window(Session& session, const std::function<QList<StageView>(QWidget*)>
     makeShortcuts();
 
     connect(line_, &StageLine::chosen, this, &Window::showStage);
+    connect(beginnings_, &Beginnings::newJob, this, [this] { newJob(); });
+    connect(beginnings_, &Beginnings::openJob, this, [this] { openJob(); });
+    connect(beginnings_, &Beginnings::openSample, this, [this] { openSample(); });
+    connect(beginnings_, &Beginnings::drawSite, this, [this] { drawSite(); });
+    connect(beginnings_, &Beginnings::typeRuns, runs_, &RunsPanel::focusAdd);
+    connect(beginnings_, &Beginnings::reopen, this,
+            [this](const QString& path) { session_.store().open(path); });
     connect(runs_, &RunsPanel::filesDropped, this, &Window::filesDropped);
     connect(&session, &Session::jobChanged, this, [this] { showJob(); });
     connect(&session.store(), &StoreThread::fileLost, this, [this] { showJob(); });
     connect(&session, &Session::jobOpened, this, [this] {
+        if (remembers_)
+            noteRecentJob(session_.snapshot().path);
+        beginning_ = session_.job().runs.empty() && session_.job().floors.empty();
+        showJob();
         if (session_.job().runs.empty() && !stages_[line_->current()].worksEmpty)
             runs_->focusAdd();
         else
@@ -82,8 +95,6 @@ QWidget* Window::makeHead() {
     layout->setContentsMargins(16, 4, 16, 4);
     auto* names = new QVBoxLayout;
     names->setSpacing(0);
-    title_->setWordWrap(false);
-    path_->setWordWrap(false);
     names->addWidget(title_);
     names->addWidget(path_);
     layout->addLayout(names);
@@ -120,29 +131,6 @@ QWidget* Window::makeHead() {
     return head;
 }
 
-QWidget* Window::makeEmpty() {
-    auto* page = new QWidget(this);
-    auto* layout = new QVBoxLayout(page);
-    layout->setContentsMargins(48, 48, 48, 48);
-    auto* head = words(Voice::Headline, page);
-    head->setObjectName(QStringLiteral("emptyHead"));
-    head->setText(tr("What runs where?"));
-    first_->setObjectName(QStringLiteral("firstSteps"));
-    layout->addWidget(head);
-    layout->addWidget(first_);
-    auto* buttons = new QHBoxLayout;
-    auto* make = new QPushButton(tr("New job…"), page);
-    auto* open = new QPushButton(tr("Open a job…"), page);
-    buttons->addWidget(make);
-    buttons->addWidget(open);
-    buttons->addStretch();
-    layout->addLayout(buttons);
-    layout->addStretch();
-    connect(make, &QPushButton::clicked, this, [this] { newJob(); });
-    connect(open, &QPushButton::clicked, this, [this] { openJob(); });
-    return page;
-}
-
 void Window::makeMenu(QToolButton* button) {
     auto* menu = new QMenu(button);
     const auto add = [&](const QString& text, const QKeySequence& key, auto slot) {
@@ -153,6 +141,9 @@ void Window::makeMenu(QToolButton* button) {
     };
     add(tr("New job…"), QKeySequence::New, [this] { newJob(); });
     add(tr("Open…"), QKeySequence::Open, [this] { openJob(); });
+    auto* recent = menu->addMenu(tr("Recent jobs"));
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(recent); });
+    add(tr("Open the last again"), QKeySequence(tr("Ctrl+Shift+O")), [this] { reopenLast(); });
     add(tr("Save a copy…"), QKeySequence(tr("Ctrl+Shift+S")), [this] { saveCopy(); });
     add(tr("Merge a copy…"), QKeySequence(tr("Ctrl+J")), [this] { joinCopy(); });
     add(tr("To decide"), {}, [this] { showOpenEnds(); });
@@ -203,6 +194,8 @@ void Window::makeMenu(QToolButton* button) {
         });
     menu->addSeparator();
     add(tr("Cable from its datasheet…"), {}, [this] { addUserCable(); });
+    menu->addSeparator();
+    add(tr("Pictures and keys (F1)"), {}, [this] { showKeys(); });
     button->setMenu(menu);
 }
 
@@ -217,10 +210,29 @@ void Window::makeShortcuts() {
     on(QKeySequence::ZoomIn, [] { Theme::instance().setScale(Theme::instance().scale() + 0.1); });
     on(QKeySequence(tr("Ctrl+=")),
        [] { Theme::instance().setScale(Theme::instance().scale() + 0.1); });
+    on(QKeySequence(Qt::Key_F1), [this] { showKeys(); });
     on(QKeySequence::ZoomOut, [] { Theme::instance().setScale(Theme::instance().scale() - 0.1); });
 }
 
+void Window::showKeys() {
+    const StageView& view = stages_[line_->current()];
+    showKeyPage(
+        this, view.name, view.widget->keys(),
+        {{tr("Ctrl+1 to Ctrl+%1").arg(stages_.size()), tr("the stages")},
+         {tr("Insert"), tr("type a run, or the name of a room behind its letters")},
+         {tr("Ctrl+F"), tr("find a run")},
+         {tr("F2, Ctrl+D, Delete"), tr("in the list: rename, one more like it, take away")},
+         {tr("Ctrl+Left, Ctrl+Right, Enter"), tr("on the strip: the run shorter, longer, kept")},
+         {tr("Ctrl+Z, Ctrl+Shift+Z"), tr("take back, do again")},
+         {tr("Ctrl+N, Ctrl+O, Ctrl+Shift+O"), tr("a new job, another, the last one again")},
+         {tr("Ctrl+Shift+S, Ctrl+J"), tr("save a copy, merge one")},
+         {tr("Ctrl+U, Ctrl+L"), tr("metric or imperial, light or dark")},
+         {tr("Ctrl++, Ctrl+=, Ctrl+-"), tr("larger, smaller")},
+         {tr("F1"), tr("this page")}});
+}
+
 void Window::showStage(int index) {
+    beginning_ = false;
     line_->setCurrent(index);
     strip_->setBelow(stages_[index].below);
     showJob();
@@ -232,26 +244,23 @@ void Window::showJob() {
     title_->setText(
         job ? (session_.job().info.name.empty() ? tr("Unnamed job") : q(session_.job().info.name))
             : tr("Burin"));
+    title_->setToolTip(title_->text());
     path_->setText(!job ? tr("no job is open")
                         : (session_.fileLost()            ? tr("%1 · no change is kept any more")
                            : session_.snapshot().readOnly ? tr("%1 · for reading alone")
                                                           : tr("%1 · every change is kept"))
                               .arg(QFileInfo(session_.snapshot().path).fileName()));
+    path_->setToolTip(job ? session_.snapshot().path : QString());
     showOpen();
     runs_->setEnabled(job);
     strip_->setVisible(runs);
-    if (runs || (job && stages_[line_->current()].worksEmpty))
+    beginning_ = beginning_ && job && !runs && session_.job().floors.empty();
+    if (runs || (job && !beginning_ && stages_[line_->current()].worksEmpty)) {
         stack_->setCurrentWidget(stages_[line_->current()].widget);
-    else
-        stack_->setCurrentWidget(empty_);
-    first_->setText(
-        job ? tr("Type the first run at the bottom left (Insert takes you there): a name, then "
-                 "length, cable and service in any order, for example\n\n"
-                 "SL-D01 61.5 m cat6a-utp 10g\n\n"
-                 "The letters before the dash name its room. What you leave out is taken from the "
-                 "room's last run. Then see in Budget whether it holds, and in Test what the "
-                 "tester says.")
-            : tr("A job is one file. Make one, or open one you have."));
+    } else {
+        beginnings_->showBeginnings();
+        stack_->setCurrentWidget(beginnings_);
+    }
     const auto& s = session_.snapshot();
     undo_->setEnabled(job && !s.readOnly && !s.undoTitle.isEmpty());
     undo_->setText(s.undoTitle.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(asWritten(s.undoTitle)));
@@ -262,11 +271,24 @@ void Window::showJob() {
         fade_.start(6000);
 }
 
+/// A long name gives way to the stages.
+void Window::fitTitle() {
+    int others = line_->sizeHint().width() + Theme::instance().px(24 + 2 * 16);
+    for (const QWidget* button :
+         {static_cast<const QWidget*>(decide_), static_cast<const QWidget*>(units_),
+          static_cast<const QWidget*>(dark_), static_cast<const QWidget*>(menu_)})
+        if (!button->isHidden())
+            others += button->sizeHint().width() + Theme::instance().px(8);
+    for (QLabel* label : {title_, path_})
+        label->setMaximumWidth(std::max(Theme::instance().px(60), width() - others));
+}
+
 /// What is left to decide, at the top right while there is something.
 void Window::showOpen() {
     const int open = openEndsOf(session_);
     decide_->setText(tr("%1 to decide").arg(open));
     decide_->setVisible(open > 0);
+    fitTitle();
 }
 
 void Window::showDone() {
@@ -310,40 +332,72 @@ void Window::placeMessage() {
 bool Window::eventFilter(QObject* watched, QEvent* event) {
     if (watched == message_ && event->type() == QEvent::MouseButtonPress)
         message_->hide();
-    if (watched == stack_ && event->type() == QEvent::Resize && message_->isVisible())
-        placeMessage();
+    if (watched == stack_ && event->type() == QEvent::Resize) {
+        fitTitle();
+        if (message_->isVisible())
+            placeMessage();
+    }
     return QMainWindow::eventFilter(watched, event);
 }
 
-QString Window::askPath(const QString& title, bool save, const QString& filter,
-                        const QString& suffix) {
-    QFileDialog dialog(this, title, {}, filter);
-    dialog.setOption(QFileDialog::DontUseNativeDialog);
-    dialog.setAcceptMode(save ? QFileDialog::AcceptSave : QFileDialog::AcceptOpen);
-    dialog.setFileMode(save ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
-    dialog.setDefaultSuffix(suffix);
-    return dialog.exec() == QDialog::Accepted ? dialog.selectedFiles().value(0) : QString();
+QString Window::askJob(Ask what, const QString& title) {
+    return askFile(this, session_, what, title, tr("Burin jobs (*.burin)"),
+                   QStringLiteral("burin"));
 }
 
 void Window::newJob() {
-    const QString path =
-        askPath(tr("New job"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    const QString path = askJob(Ask::Save, tr("New job"));
     if (!path.isEmpty())
         session_.store().create(path, QFileInfo(path).completeBaseName());
 }
 
 void Window::openJob() {
-    const QString path =
-        askPath(tr("Open a job"), false, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    const QString path = askJob(Ask::Open, tr("Open a job"));
     if (!path.isEmpty())
         session_.store().open(path);
+}
+
+/// A copy of it among the user's documents, under a name that no file has.
+void Window::openSample() {
+    const QDir folder(folderForFiles(session_));
+    QString path;
+    for (int i = 1; path.isEmpty() || QFileInfo::exists(path); ++i)
+        path = folder.filePath(i == 1 ? QStringLiteral("Kittiwake Wharf.burin")
+                                      : QStringLiteral("Kittiwake Wharf %1.burin").arg(i));
+    session_.store().importJson(
+        QString::fromStdString(dataFolder()) + QStringLiteral("/demo/kittiwake.json"), path);
+}
+
+void Window::drawSite() {
+    for (int i = 0; i < stages_.size(); ++i)
+        if (stages_[i].worksEmpty)
+            return showStage(i);
+}
+
+void Window::fillRecent(QMenu* menu) {
+    menu->clear();
+    for (const auto& path : recentJobs()) {
+        auto* action = menu->addAction(QFileInfo(path).completeBaseName(), this,
+                                       [this, path] { session_.store().open(path); });
+        action->setToolTip(path);
+        action->setEnabled(!session_.hasJob() || path != session_.snapshot().path);
+    }
+    menu->setToolTipsVisible(true);
+    if (menu->isEmpty())
+        menu->addAction(tr("none yet"))->setEnabled(false);
+}
+
+void Window::reopenLast() {
+    for (const auto& path : recentJobs())
+        if (!session_.hasJob() || path != session_.snapshot().path)
+            return session_.store().open(path);
+    showMessage(tr("No other job was open here yet."), false);
 }
 
 void Window::saveCopy() {
     if (!session_.hasJob())
         return;
-    const QString path =
-        askPath(tr("Save a copy"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    const QString path = askJob(Ask::Save, tr("Save a copy"));
     if (!path.isEmpty())
         session_.store().saveCopy(path);
 }
@@ -351,8 +405,7 @@ void Window::saveCopy() {
 void Window::joinCopy() {
     if (!session_.hasJob())
         return;
-    const QString path = askPath(tr("Merge a copy of this job"), false, tr("Burin jobs (*.burin)"),
-                                 QStringLiteral("burin"));
+    const QString path = askJob(Ask::Open, tr("Merge a copy of this job"));
     if (!path.isEmpty())
         session_.store().joinCopy(path);
 }
@@ -365,17 +418,17 @@ void Window::showOpenEnds() {
 void Window::exportJob() {
     if (!session_.hasJob())
         return;
-    const QString path = askPath(tr("Export"), true, tr("JSON (*.json)"), QStringLiteral("json"));
+    const QString path = askFile(this, session_, Ask::Save, tr("Export"), tr("JSON (*.json)"),
+                                 QStringLiteral("json"));
     if (!path.isEmpty())
         session_.store().exportJson(path);
 }
 
 void Window::importJob() {
-    const QString from = askPath(tr("Import"), false, tr("JSON (*.json)"), QStringLiteral("json"));
+    const QString from = askFile(this, session_, Ask::Open, tr("Import"), tr("JSON (*.json)"));
     if (from.isEmpty())
         return;
-    const QString path =
-        askPath(tr("New job for it"), true, tr("Burin jobs (*.burin)"), QStringLiteral("burin"));
+    const QString path = askJob(Ask::Save, tr("New job for it"));
     if (!path.isEmpty())
         session_.store().importJson(from, path);
 }

@@ -1,5 +1,8 @@
 #pragma once
+#include "app/frame/beginnings.h"
+#include "app/frame/file_dialog.h"
 #include "app/frame/runs_panel.h"
+#include "app/frame/stage.h"
 #include "app/frame/stage_line.h"
 #include "app/frame/strip.h"
 #include <QLabel>
@@ -14,7 +17,7 @@ namespace burin {
 /// A stage as the window knows it.
 struct StageView {
     QString name;
-    QWidget* widget = nullptr;
+    Stage* widget = nullptr;
     Strip::Below below = Strip::Below::RunningLoss;
     bool worksEmpty = false; ///< shown for a job that has no runs yet
 };
@@ -27,6 +30,8 @@ public:
     Window(Session& session, const std::function<QList<StageView>(QWidget*)>& makeStages);
     void showStage(int index);
     [[nodiscard]] int stage() const { return stack_->currentIndex(); }
+    /// Whether jobs that are opened here are among the recent ones.
+    void setRemembers(bool remembers) { remembers_ = remembers; }
     RunsPanel* runs() { return runs_; }
     Strip* strip() { return strip_; }
 
@@ -40,15 +45,16 @@ protected:
 
 private:
     QWidget* makeHead();
-    QWidget* makeEmpty();
     void makeMenu(QToolButton* button);
     void makeUserCableMenu(QMenu* menu);
     void makeShortcuts();
+    void showKeys();
     void showJob();
     void showDone();
     void showOpen();
     void showMessage(const QString& text, bool bad);
     void placeMessage();
+    void fitTitle();
     void newJob();
     void openJob();
     void saveCopy();
@@ -58,19 +64,25 @@ private:
     void importJob();
     void changeInfo(const QString& title, const std::function<void(JobInfo&)>& change);
     void addUserCable();
-    [[nodiscard]] QString askPath(const QString& title, bool save, const QString& filter,
-                                  const QString& suffix);
+    void openSample();
+    void drawSite();
+    void fillRecent(QMenu* menu);
+    void reopenLast();
+    /// Asks for the file of a job; empty: none was chosen.
+    [[nodiscard]] QString askJob(Ask what, const QString& title);
 
     Session& session_;
     QList<StageView> stages_;
-    QLabel *title_, *path_, *message_, *first_;
+    QLabel *title_, *path_, *message_;
     StageLine* line_;
     QToolButton *units_, *dark_, *menu_;
     QPushButton* decide_; ///< shown while something is
     QAction *undo_ = nullptr, *redo_ = nullptr;
     RunsPanel* runs_;
     QStackedWidget* stack_;
-    QWidget* empty_ = nullptr;
+    Beginnings* beginnings_;
+    bool beginning_ = false; ///< the job that was opened is empty, and no stage was asked for yet
+    bool remembers_ = true;
     Strip* strip_;
     QTimer fade_; ///< of the message
 };

@@ -148,4 +148,11 @@ void PullStage::nextPull() {
         }
 }
 
+QList<KeyHelp> PullStage::keys() const {
+    return {{tr("Ctrl+B"), tr("a box or reel by a typed line")},
+            {tr("Ctrl+M, Enter"), tr("marks of the pull, Enter after Enter")},
+            {tr("Alt+Up, Alt+Down"), tr("the pull earlier, or later")},
+            {tr("Alt+Left, Alt+Right"), tr("the run into the pull before, or the next")}};
+}
+
 } // namespace burin

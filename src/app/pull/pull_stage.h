@@ -14,6 +14,7 @@ class PullStage : public Stage {
     Q_OBJECT
 public:
     explicit PullStage(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QList<KeyHelp> keys() const override;
 
 protected:
     void showParts(unsigned parts) override;

@@ -1,10 +1,10 @@
 // Pictures under the floor, and photographs pinned to it.
+#include "app/frame/file_dialog.h"
 #include "app/look/painters.h"
 #include "app/survey/survey_stage.h"
 #include "core/base/lookup.h"
 #include <QDateTime>
 #include <QDropEvent>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QMimeData>
 
@@ -13,12 +13,10 @@ namespace burin {
 void SurveyStage::askPicture() {
     if (!session_.hasJob())
         return;
-    QFileDialog dialog(this, tr("Picture of the floor"), {},
-                       tr("Plans (*.png *.jpg *.jpeg *.svg *.pdf)"));
-    dialog.setOption(QFileDialog::DontUseNativeDialog);
-    dialog.setFileMode(QFileDialog::ExistingFile);
-    if (dialog.exec() == QDialog::Accepted)
-        bringPicture(dialog.selectedFiles().value(0));
+    const QString path = askFile(this, session_, Ask::Open, tr("Picture of the floor"),
+                                 tr("Plans (*.png *.jpg *.jpeg *.svg *.pdf)"));
+    if (!path.isEmpty())
+        bringPicture(path);
 }
 
 void SurveyStage::bringPicture(const QString& path, int page) {

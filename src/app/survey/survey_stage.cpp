@@ -1,9 +1,9 @@
 #include "app/survey/survey_stage.h"
+#include "app/frame/file_dialog.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
 #include "core/job/run_length.h"
-#include <QFileDialog>
 
 namespace burin {
 namespace {
@@ -65,11 +65,10 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
             schedule_->showRoom(plan_->chosenId());
     });
     connect(plan_, &PlanView::photographWanted, this, [this](const PlanPoint& at) {
-        QFileDialog dialog(this, tr("Photographs"), {}, tr("Pictures (*.jpg *.jpeg *.png)"));
-        dialog.setOption(QFileDialog::DontUseNativeDialog);
-        dialog.setFileMode(QFileDialog::ExistingFiles);
-        if (dialog.exec() == QDialog::Accepted)
-            pinPhotographs(dialog.selectedFiles(), at);
+        const QStringList files = askFiles(this, session_, Ask::OpenSeveral, tr("Photographs"),
+                                           tr("Pictures (*.jpg *.jpeg *.png)"));
+        if (!files.isEmpty())
+            pinPhotographs(files, at);
     });
     connect(matters_, &MattersPanel::wanted, this, [this](const SiteFinding& f) {
         if (!f.floorId.empty())
@@ -369,6 +368,19 @@ void SurveyStage::addFloor() {
     session_.commit(floor.edit);
     plan_->setFloor(floor.id);
     plan_->setFocus();
+}
+
+QList<KeyHelp> SurveyStage::keys() const {
+    return {
+        {tr("R, H, O, D"), tr("draw a room, a head end, outlets, a device")},
+        {tr("W, M, L"), tr("draw a way for cables, mains, a wall")},
+        {tr("U"), tr("a run between two places")},
+        {tr("P, Z"), tr("a photograph; the scale of the picture")},
+        {tr("Space, Enter"), tr("a corner at the crosshair; done. A length typed goes that far")},
+        {tr("Arrows"), tr("move the crosshair; with Ctrl finer, with Shift faster")},
+        {tr("N, Shift+N"), tr("choose the next thing, the one before; C, Esc: choose again")},
+        {tr("Alt+arrows"), tr("move what is chosen; Delete: take it away; S: a corner more")},
+        {tr("Plus, Minus, Home"), tr("nearer, further, all of the floor")}};
 }
 
 } // namespace burin

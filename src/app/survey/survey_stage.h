@@ -19,6 +19,7 @@ class SurveyStage : public Stage {
     Q_OBJECT
 public:
     explicit SurveyStage(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QList<KeyHelp> keys() const override;
     [[nodiscard]] PlanView* plan() const { return plan_; }
     /// Puts a picture or a page of a PDF under the floor shown.
     void bringPicture(const QString& path, int page = 0);

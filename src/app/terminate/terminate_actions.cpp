@@ -1,9 +1,9 @@
+#include "app/frame/file_dialog.h"
 #include "app/frame/save_dialog.h"
 #include "app/terminate/terminate_stage.h"
 #include "core/base/ids.h"
 #include "core/base/lookup.h"
 #include "files/end_print.h"
-#include <QFileDialog>
 #include <QFileInfo>
 
 namespace burin {
@@ -53,9 +53,8 @@ void TerminateStage::unmade() {
 }
 
 void TerminateStage::askPhotograph() {
-    const QString file = QFileDialog::getOpenFileName(
-        this, tr("Photograph of the chosen ends"),
-        QFileInfo(session_.snapshot().path).absolutePath(), tr("Pictures (*.png *.jpg *.jpeg)"));
+    const QString file = askFile(this, session_, Ask::Open, tr("Photograph of the chosen ends"),
+                                 tr("Pictures (*.png *.jpg *.jpeg)"));
     if (!file.isEmpty())
         bringPhotographs({file});
 }
@@ -141,6 +140,16 @@ void TerminateStage::print() {
     saveAs(this, session_, tr("Print the card at its true size"),
            onPaperSizes(session_, kind(tr("PDF, A4 (*.pdf)"), PaperSize::A4),
                         kind(tr("PDF, Letter (*.pdf)"), PaperSize::Letter)));
+}
+
+QList<KeyHelp> TerminateStage::keys() const {
+    return {{tr("Space"), tr("in the list: made; on a place, all that are left of it")},
+            {tr("X"), tr("a try that was spoiled")},
+            {tr("Backspace"), tr("not made after all")},
+            {tr("P"), tr("a photograph of what is chosen")},
+            {tr("Ctrl+E"), tr("the other end of the run")},
+            {tr("Left, Right, Plus, Minus, Enter"),
+             tr("while the screen is measured: longer, shorter, kept")}};
 }
 
 } // namespace burin

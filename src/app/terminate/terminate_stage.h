@@ -20,6 +20,7 @@ class TerminateStage : public Stage {
     Q_OBJECT
 public:
     explicit TerminateStage(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QList<KeyHelp> keys() const override;
 
 protected:
     void showParts(unsigned parts) override;

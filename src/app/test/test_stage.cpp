@@ -1,9 +1,9 @@
 #include "app/test/test_stage.h"
+#include "app/frame/file_dialog.h"
 #include "app/frame/working_view.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <QDropEvent>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QMimeData>
 
@@ -29,7 +29,8 @@ TestStage::TestStage(Session& session, QWidget* parent)
     : Stage(session, parent), finding_(words(Voice::Headline, this)),
       coverage_(words(Voice::Small, this)), service_(words(Voice::Text, this)),
       class_(words(Voice::Text, this)), notes_(words(Voice::Text, this)),
-      entry_(new TesterEntry(session, this)), pairsPanel_(new Panel(tr("Pairs, end to end"), this)),
+      entry_(new TesterEntry(session, this)), tone_(new ToneLine(session, this)),
+      pairsPanel_(new Panel(tr("Pairs, end to end"), this)),
       margins_(new Panel(tr("Against the limits"), this)),
       notesPanel_(new Panel(tr("What was seen"), this)), unitPanel_(new Panel({}, this)),
       pairs_(new PairsView(this)), bars_(new MarginBars(this)),
@@ -83,6 +84,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
     all->setContentsMargins(16, 12, 16, 12);
     all->setSpacing(8);
     all->addLayout(head);
+    all->addWidget(tone_);
     all->addWidget(entry_);
     all->addWidget(unitPanel_);
     all->addLayout(row);
@@ -133,6 +135,7 @@ void TestStage::showParts(unsigned) {
     const Run* run = session_.shown();
     const RunFinding* f = session_.currentFinding();
     showCoverage();
+    tone_->showRun();
     if (run == nullptr || f == nullptr)
         return;
     const QString label = q(run->label);
@@ -271,19 +274,8 @@ void TestStage::showPlot() {
         for (const auto& line : classShown_ ? m->classLines : m->serviceLines) {
             if (line.limit.parameter != parameter)
                 continue;
-            PlotContent::Curve curve{
-                PlotContent::Kind::Limit, tr("limit, %1").arg(q(line.name)), {}, {}};
-            const double from = std::max(line.limit.fromMhz(), 0.01);
-            const double to = line.limit.toMhz();
-            for (int i = 0; i <= 200; ++i) {
-                const double x = i == 200 ? to : from * std::pow(to / from, i / 200.0);
-                if (const auto limit = line.limit.at(x)) {
-                    curve.x << x;
-                    curve.y << *limit;
-                }
-            }
             content.limitIsUpper = line.upper;
-            content.curves.append(curve);
+            content.curves.append(limitCurve(line));
         }
     if (parameter == Parameter::InsertionLoss) {
         const auto& p = m != nullptr && m->link == LinkKind::Permanent ? f->permanent : f->channel;
@@ -328,10 +320,9 @@ void TestStage::showWorkingOfChosen() {
 void TestStage::openFiles() {
     if (session_.current() == nullptr)
         return;
-    const QStringList files = QFileDialog::getOpenFileNames(
-        this, tr("Test files of %1").arg(q(session_.current()->label)), {},
-        tr("Measured files (*.s1p *.s2p *.s4p *.csv *.txt);;All files (*)"), nullptr,
-        QFileDialog::DontUseNativeDialog);
+    const QStringList files = askFiles(
+        this, session_, Ask::OpenSeveral, tr("Test files of %1").arg(q(session_.current()->label)),
+        tr("Measured files (*.s1p *.s2p *.s4p *.csv *.txt);;All files (*)"));
     if (!files.isEmpty())
         session_.bringIn(session_.currentId(), files, entry_->linkKind(), entry_->pair());
 }
@@ -370,6 +361,13 @@ void TestStage::dropEvent(QDropEvent* event) {
             files << url.toLocalFile();
     session_.bringIn(session_.currentId(), files, entry_->linkKind(), entry_->pair());
     event->acceptProposedAction();
+}
+
+QList<KeyHelp> TestStage::keys() const {
+    return {{tr("Ctrl+T"), tr("open what the tester wrote")},
+            {tr("Enter"), tr("in the line above: keep what was typed")},
+            {tr("Up, Down"), tr("among the margins: the one that is plotted")},
+            {tr("Ctrl+M"), tr("where nothing was numbered: the port at which its tone is heard")}};
 }
 
 } // namespace burin

@@ -2,6 +2,7 @@
 #include "app/frame/loss_plot.h"
 #include "app/frame/panel.h"
 #include "app/frame/stage.h"
+#include "app/test/tone_line.h"
 #include <QComboBox>
 #include <QLineEdit>
 
@@ -76,6 +77,7 @@ class TestStage : public Stage {
     Q_OBJECT
 public:
     explicit TestStage(Session& session, QWidget* parent = nullptr);
+    [[nodiscard]] QList<KeyHelp> keys() const override;
     TesterEntry* entry() { return entry_; }
 
 protected:
@@ -97,6 +99,7 @@ private:
 
     QLabel *finding_, *coverage_, *service_, *class_, *notes_;
     TesterEntry* entry_;
+    ToneLine* tone_;
     Panel *pairsPanel_, *margins_, *notesPanel_, *unitPanel_;
     PairsView* pairs_;
     MarginBars* bars_;

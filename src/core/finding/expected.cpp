@@ -73,12 +73,26 @@ Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue) 
     // Not swept, and judged as it stands: the most the parts' own limits let two pairs differ.
     if (p.skewNs)
         traces.push_back({Parameter::Skew, "", false, {1}, {*p.skewNs}, "ns"});
+    out.lines = lines;
     for (const auto& r : judge(traces, lines, Accuracy{}, forInformation(job.info.limitSet, true)))
         if (r.points > 0)
             out.results.push_back(
                 {r.parameter, r.unit, r.marginWorst, r.atMhz, r.measured, r.limit});
+    std::erase_if(traces, [](const Trace& t) { return t.frequencyMhz.size() < 2; });
+    out.traces = std::move(traces);
     out.working = workingOf(out, link);
     return out;
+}
+
+const Trace* Expected::trace(Parameter parameter) const {
+    const auto it = std::find_if(traces.begin(), traces.end(),
+                                 [&](const Trace& t) { return t.parameter == parameter; });
+    return it == traces.end() ? nullptr : &*it;
+}
+const ExpectedResult* Expected::result(Parameter parameter) const {
+    const auto it = std::find_if(results.begin(), results.end(),
+                                 [&](const ExpectedResult& r) { return r.parameter == parameter; });
+    return it == results.end() ? nullptr : &*it;
 }
 
 } // namespace burin

@@ -21,7 +21,11 @@ struct Expected {
     std::vector<ExpectedResult>
         results; ///< loss, return loss, NEXT, PS NEXT, ACR-N, ACR-F, PS ACR-F, skew
     double delayUs = 0, loopOhm = 0;
-    std::string noCrosstalk; ///< why there is none, where there is none
+    std::string noCrosstalk;      ///< why there is none, where there is none
+    std::vector<Trace> traces;    ///< over frequency, of those that are swept
+    std::vector<JudgeLine> lines; ///< of the class
+    [[nodiscard]] const Trace* trace(Parameter parameter) const;
+    [[nodiscard]] const ExpectedResult* result(Parameter parameter) const;
     Working working;
 };
 Expected expectedOf(const Job& job, const Run& run, const Catalogue& catalogue);
