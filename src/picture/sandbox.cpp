@@ -10,6 +10,15 @@
 #include <sys/syscall.h>
 #include <unistd.h>
 
+// By the address sanitizer: each compiler says so in its own way.
+#if defined(__SANITIZE_ADDRESS__)
+#define BURIN_WATCHED
+#elif defined(__has_feature)
+#if __has_feature(address_sanitizer)
+#define BURIN_WATCHED
+#endif
+#endif
+
 namespace burin {
 namespace {
 
@@ -97,7 +106,7 @@ bool callsAlone(bool fonts) {
     // Threads, not processes.
     allowWhere(SCMP_SYS(clone), {0, SCMP_CMP_MASKED_EQ, CLONE_THREAD, CLONE_THREAD});
     good = good && seccomp_rule_add(filter, SCMP_ACT_ERRNO(ENOSYS), SCMP_SYS(clone3), 0) == 0;
-#if defined(__SANITIZE_ADDRESS__)
+#ifdef BURIN_WATCHED
     // How the sanitizers find out whether memory may be read.
     allow(SCMP_SYS(pipe));
     allow(SCMP_SYS(pipe2));
@@ -121,7 +130,7 @@ Locked lockIn(Sandbox sandbox, int seconds) {
     const rlimit memory{3UL << 30U, 3UL << 30U};
     const rlimit processor{time, time + 1};
     const rlimit none{0, 0};
-#if !defined(__SANITIZE_ADDRESS__)
+#ifndef BURIN_WATCHED
     ::setrlimit(RLIMIT_AS, &memory);
 #else
     (void)memory;

@@ -11,7 +11,7 @@ using namespace burin;
 
 namespace {
 
-constexpr EndAt nearEnd{"SL-D01", End::Near}, farEnd{"SL-D01", End::Far};
+const EndAt nearEnd{"SL-D01", End::Near}, farEnd{"SL-D01", End::Far};
 const MadeWith fixer{"2026-11-24", "second fixer", {}, {}};
 
 Job coaxJob() {

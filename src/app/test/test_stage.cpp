@@ -121,6 +121,9 @@ const MeasurementFinding* TestStage::judged() const {
 void TestStage::showCoverage() {
     if (!session_.hasJob() || !isVisible())
         return;
+    // Nothing is known of a job that is still being computed.
+    if (session_.findings().empty())
+        return coverage_->clear();
     const Coverage c = coverageOf(session_.job(), session_.findings());
     QString text = tr("%1 of %2 runs proven").arg(c.proven()).arg(c.runs);
     if (c.fail + c.marginalBad > 0)

@@ -183,28 +183,29 @@ std::vector<Field> within(std::vector<Field> fields, Spot spot);
 
 } // namespace detail
 
-template <typename T> FieldOf<T, std::string> textField(std::string name, std::string T::*member) {
+template <typename T>
+FieldOf<T, std::string> textField(const std::string& name, std::string T::*member) {
     return {detail::textAt(name, detail::spotOf(member))};
 }
 /// A number, or one that may be none.
 template <typename T, typename M>
-FieldOf<T, M> numberField(std::string name, M T::*member, double least, double most) {
+FieldOf<T, M> numberField(const std::string& name, M T::*member, double least, double most) {
     return {detail::numberAt<M>(name, detail::spotOf(member), least, most)};
 }
 template <typename T, typename M>
-FieldOf<T, M> wholeField(std::string name, M T::*member, int least, int most) {
+FieldOf<T, M> wholeField(const std::string& name, M T::*member, int least, int most) {
     return {detail::wholeAt<M>(name, detail::spotOf(member), least, most)};
 }
-template <typename T, typename M> FieldOf<T, M> flagField(std::string name, M T::*member) {
+template <typename T, typename M> FieldOf<T, M> flagField(const std::string& name, M T::*member) {
     return {detail::flagAt<M>(name, detail::spotOf(member))};
 }
 template <typename T, typename E, std::size_t N>
-FieldOf<T, E> wordField(std::string name, E T::*member, const Words<E, N>& words) {
+FieldOf<T, E> wordField(const std::string& name, E T::*member, const Words<E, N>& words) {
     static_assert(sizeof(E) == sizeof(int));
     return {detail::wordAt(name, detail::spotOf(member), {words.words.begin(), words.words.end()})};
 }
 template <typename T, typename E, std::size_t N>
-FieldOf<T, std::optional<E>> wordField(std::string name, std::optional<E> T::*member,
+FieldOf<T, std::optional<E>> wordField(const std::string& name, std::optional<E> T::*member,
                                        const Words<E, N>& words) {
     FieldOf<T, std::optional<E>> out;
     out.field = detail::make<std::optional<E>>(
@@ -215,7 +216,7 @@ FieldOf<T, std::optional<E>> wordField(std::string name, std::optional<E> T::*me
 }
 /// A member written and read by functions of its own.
 template <typename T, typename M, typename Write, typename Read>
-FieldOf<T, M> nestedField(std::string name, M T::*member, Write write, Read read) {
+FieldOf<T, M> nestedField(const std::string& name, M T::*member, Write write, Read read) {
     return {detail::make<M>(name, Shape::Nested, detail::spotOf(member), write,
                             [name, read](JsonObject& in) -> M { return read(in, name); })};
 }
@@ -245,13 +246,13 @@ template <typename T, typename... F> std::vector<Field> fieldsOf(F... described)
 
 /// A member with `fields` of its own, made by `fieldsOf<M>`, that stand among the thing's.
 template <typename T, typename M>
-FieldsOf<T, M> partField(M T::*member, std::vector<Field> fields) {
-    return {detail::within(std::move(fields), detail::spotOf(member))};
+FieldsOf<T, M> partField(M T::*member, const std::vector<Field>& fields) {
+    return {detail::within(fields, detail::spotOf(member))};
 }
 /// Texts, in turn.
 template <typename T>
 FieldOf<T, std::vector<std::string>>
-textsField(std::string name, std::vector<std::string> T::*member, std::size_t most) {
+textsField(const std::string& name, std::vector<std::string> T::*member, std::size_t most) {
     return {detail::textsAt(name, detail::spotOf(member), most)};
 }
 
@@ -275,7 +276,7 @@ void setValue(const Field& field, void* thing, std::string_view name, const Json
 
 /// A member that is an object, with fields of its own.
 template <typename T, typename M>
-FieldOf<T, M> objectField(std::string name, M T::*member, std::vector<Field> fields) {
+FieldOf<T, M> objectField(const std::string& name, M T::*member, std::vector<Field> fields) {
     using Plain = typename detail::Plain<M>::type;
     FieldOf<T, M> out;
     out.field = detail::make<M>(
@@ -292,7 +293,7 @@ FieldOf<T, M> objectField(std::string name, M T::*member, std::vector<Field> fie
 }
 /// A member that is a list of objects.
 template <typename T, typename Item>
-FieldOf<T, std::vector<Item>> objectsField(std::string name, std::vector<Item> T::*member,
+FieldOf<T, std::vector<Item>> objectsField(const std::string& name, std::vector<Item> T::*member,
                                            std::vector<Field> fields) {
     FieldOf<T, std::vector<Item>> out;
     out.field = detail::make<std::vector<Item>>(

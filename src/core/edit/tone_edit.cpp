@@ -61,8 +61,8 @@ Outcome<Edit> tonedEdit(const Job& job, const Run& run, std::string_view at,
     for (const auto& other : job.runs) {
         if (other.id == run.id || !sameEnd(job, other.near, after.near))
             continue;
-        const auto refused = [&](Sentence what, const Wording& cure) {
-            return refuse(faultOf(sentence(toneOf, asText(run.label)), std::move(what),
+        const auto refused = [&](const Sentence& what, const Wording& cure) {
+            return refuse(faultOf(sentence(toneOf, asText(run.label)), what,
                                   sentence(cure, asText(other.label))));
         };
         const auto there = asText(endName(job, after.near));
