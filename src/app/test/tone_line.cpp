@@ -44,7 +44,6 @@ ToneLine::ToneLine(Session& session, QWidget* parent)
 void ToneLine::showRun() {
     const Run* run = session_.current();
     const bool known = run == nullptr || isToldApart(session_.job(), *run);
-    const std::size_t left = session_.hasJob() ? leftToTone(session_.job()) : 0;
     const bool toned = run != nullptr && known && !run->piece.tonedOn.empty();
     const bool waits = run != nullptr && !known && hasMarks(*run);
     setVisible(toned || waits);
@@ -61,6 +60,7 @@ void ToneLine::showRun() {
                     .arg(label, q(burin::render(asDay(run->piece.tonedOn), session_.units())), near)
               : tr("%1 is pulled and not told apart. Put the tone on its far end; it is heard at")
                     .arg(label));
+    const std::size_t left = leftToTone(session_.job());
     left_->setText(left == 0 ? tr("all are told apart")
                              : tr("%n left to tell apart", "", int(left)));
     at_->showText(near, runId_ == run->id ? SheetField::Of::TheSame : SheetField::Of::Another);

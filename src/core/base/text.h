@@ -1,4 +1,6 @@
 #pragma once
+#include <cctype>
+#include <string>
 #include <string_view>
 
 namespace burin {
@@ -10,6 +12,14 @@ inline std::string_view trimmed(std::string_view text) {
     while (!text.empty() && text.back() == ' ')
         text.remove_suffix(1);
     return text;
+}
+
+/// In small letters, those of ASCII.
+inline std::string lower(std::string_view text) {
+    std::string out(text);
+    for (char& c : out)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return out;
 }
 
 } // namespace burin

@@ -1,5 +1,6 @@
 #include "core/edit/box_line.h"
 #include "core/base/ids.h"
+#include "core/base/text.h"
 #include "core/pull/marks.h"
 #include "core/site/jacket_print.h"
 #include "core/units/render.h"
@@ -45,11 +46,6 @@ std::vector<Word> wordsIn(std::string_view line) {
                 {std::string(line.substr(begin, i - begin)), static_cast<int>(begin) + 1});
     }
     return out;
-}
-std::string lower(std::string text) {
-    for (char& c : text)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
 }
 bool isNumber(const std::string& text) {
     return !text.empty() && std::isdigit(static_cast<unsigned char>(text.front())) != 0;

@@ -20,13 +20,6 @@ constexpr Wording pricedTwice{"prices.twice", "{0} has two prices"};
 constexpr Wording writePrice{
     "prices.write", "Write a cable and what a metre costs, parted by commas: cat6-utp 0.55"};
 
-std::string lowered(std::string_view text) {
-    std::string out(text);
-    for (char& c : out)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return out;
-}
-
 /// One rule of a line: its last word, and what stands before it.
 struct Said {
     std::string_view of, value;
@@ -61,10 +54,10 @@ Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalog
     JobInfo after = job.info;
     after.pull.colours.clear();
     for (const auto& [of, colour] : saidIn(text)) {
-        const std::string kind = lowered(of);
+        const std::string kind = lower(of);
         const auto known =
             std::find_if(catalogue.site.kinds.begin(), catalogue.site.kinds.end(),
-                         [&](const RunKind& k) { return k.id == kind || lowered(k.name) == kind; });
+                         [&](const RunKind& k) { return k.id == kind || lower(k.name) == kind; });
         if (known == catalogue.site.kinds.end()) {
             std::string names;
             for (const auto& k : catalogue.site.kinds)
@@ -96,10 +89,10 @@ Outcome<Edit> cablePrices(std::string_view text, const Job& job, const Catalogue
             return refuse(faultOf(sentence(prices), sentence(what, asText(std::string(said))),
                                   sentence(writePrice)));
         };
-        const std::string wanted = lowered(of.empty() ? value : of);
+        const std::string wanted = lower(of.empty() ? value : of);
         const auto cable =
             std::find_if(catalogue.cables.begin(), catalogue.cables.end(), [&](const Cable& one) {
-                return lowered(one.id) == wanted || lowered(one.name) == wanted;
+                return lower(one.id) == wanted || lower(one.name) == wanted;
             });
         if (cable == catalogue.cables.end())
             return refused(noSuchCable, of.empty() ? value : of);
