@@ -35,6 +35,11 @@ if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU" AND CMAKE_CXX_COMPILER_VERSION VERSION_L
     target_compile_options(burin_settings INTERFACE -Wno-array-bounds -Wno-restrict
         -Wno-stringop-overflow -Wno-stringop-overread)
 endif()
+if(CMAKE_CXX_COMPILER_ID STREQUAL "Clang" AND BURIN_TOGETHER GREATER 0)
+    # What stands in unnamed namespaces of two sources compiled as one is not hidden by either;
+    # g++ and the linter look at each.
+    target_compile_options(burin_settings INTERFACE -Wno-shadow)
+endif()
 if(BURIN_SANITIZE)
     add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=all -fno-omit-frame-pointer)
     add_link_options(-fsanitize=address,undefined)
