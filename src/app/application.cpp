@@ -1,9 +1,15 @@
 #include "app/application.h"
+#include "app/frame/user_settings.h"
+#include "app/look/language.h"
 #include <QFileInfo>
 
 namespace burin {
 
 Application::Application(Catalogue catalogue) : session(std::move(catalogue)) {
+    makeWindow();
+}
+
+void Application::makeWindow() {
     window = std::make_unique<Window>(session, [this](QWidget* parent) {
         survey = new SurveyStage(session, parent);
         budget = new BudgetStage(session, parent);
@@ -24,6 +30,26 @@ Application::Application(Catalogue catalogue) : session(std::move(catalogue)) {
                          session.bringIn(runId.toStdString(), files, test->entry()->linkKind(),
                                          test->entry()->pair());
                      });
+    // From the menu that goes with the window: it ends first.
+    QObject::connect(
+        window.get(), &Window::languageChosen, &session,
+        [this](const QString& code) {
+            if (!speakAs(code))
+                emit session.message(
+                    QObject::tr("The language %1 cannot be read. It stays as it was.").arg(code),
+                    true);
+        },
+        Qt::QueuedConnection);
+}
+
+bool Application::speakAs(const QString& code) {
+    if (!speak(code, languageFolder()))
+        return false;
+    UserSettings().setValue(QStringLiteral("language"), code);
+    const auto old = std::move(window);
+    makeWindow();
+    window->takePlaceOf(*old);
+    return true;
 }
 
 void prepareFonts(const std::string& programPath) {

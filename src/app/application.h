@@ -12,6 +12,9 @@ namespace burin {
 /// Session, window and the stages that are built, put together. Used by the program and by tests.
 struct Application {
     explicit Application(Catalogue catalogue);
+    /// Shows everything in another language, and keeps that for the user; the window is made anew.
+    /// False: it cannot be read, and all stays.
+    bool speakAs(const QString& code);
     Application(const Application&) = delete;
     Application& operator=(const Application&) = delete;
     Manners manners{nullptr};
@@ -22,6 +25,9 @@ struct Application {
     TerminateStage* terminate = nullptr;
     TestStage* test = nullptr;
     std::unique_ptr<Window> window;
+
+private:
+    void makeWindow();
 };
 
 /// What must be set before QApplication: which fonts count. `dataFolder` may be empty.

@@ -1,4 +1,6 @@
 #include "app/application.h"
+#include "app/frame/user_settings.h"
+#include "app/look/language.h"
 #include "app/look/theme.h"
 #include "files/data_folder.h"
 #include "files/faces.h"
@@ -62,13 +64,13 @@ public:
 int endPipe[2] = {-1, -1};
 
 /// SIGTERM, SIGINT and SIGHUP (log-off, a closed terminal) close the window as its button does.
-void closeWhenAsked(burin::Window& window) {
+void closeWhenAsked(burin::Application& app) {
     if (::pipe2(endPipe, O_CLOEXEC | O_NONBLOCK) != 0)
         return;
-    auto* asked = new QSocketNotifier(endPipe[0], QSocketNotifier::Read, &window);
-    QObject::connect(asked, &QSocketNotifier::activated, &window, [&window, asked] {
+    auto* asked = new QSocketNotifier(endPipe[0], QSocketNotifier::Read, &app.session);
+    QObject::connect(asked, &QSocketNotifier::activated, &app.session, [&app, asked] {
         asked->setEnabled(false);
-        window.close();
+        app.window->close();
         QApplication::quit();
     });
     struct sigaction action {};
@@ -83,7 +85,7 @@ void closeWhenAsked(burin::Window& window) {
 /// What the program takes on its command line.
 struct Options {
     QCommandLineParser parser;
-    QString stage, run, dark, imperial, today, size, picture, paint;
+    QString stage, run, dark, imperial, language, today, size, picture, paint;
 
     Options() {
         parser.setApplicationDescription(
@@ -95,6 +97,7 @@ struct Options {
         run = add("run", QObject::tr("select the run of this label"), "LABEL");
         dark = add("dark", QObject::tr("dark set"));
         imperial = add("imperial", QObject::tr("feet and °F"));
+        language = add("language", QObject::tr("of the screen, as en"), "CODE");
         today = add("today", QObject::tr("the day work is laid out from"), "DATE");
         size = add("size", QObject::tr("window size, 1280x800"), "WxH");
         picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
@@ -106,6 +109,21 @@ struct Options {
         return QString::fromLatin1(name);
     }
 };
+
+/// What was asked for, else what the user chose last, else the system's language, else English.
+void speakFirst(const QString& asked) {
+    const QString folder = burin::languageFolder();
+    if (!asked.isEmpty() && burin::speak(asked, folder))
+        return;
+    if (!asked.isEmpty())
+        std::fprintf(stderr, "burin: there is no language %s\n", qPrintable(asked));
+    const QString system = QLocale::system().name();
+    const QString chosen = burin::UserSettings().value(QStringLiteral("language")).toString();
+    for (const QString& code : {chosen, system, system.section(u'_', 0, 0)})
+        if (burin::languagesIn(folder).contains(code) && burin::speak(code, folder))
+            return;
+    burin::speak(QStringLiteral("en"), folder);
+}
 
 void nameProgram() {
     QCoreApplication::setApplicationName(QStringLiteral("burin"));
@@ -158,9 +176,10 @@ int main(int argc, char** argv) {
     }
     if (!burin::loadFaces(QString::fromStdString(data + "/fonts")))
         std::fprintf(stderr, "burin: the shipped fonts are missing from %s/fonts\n", data.c_str());
+    speakFirst(options.parser.value(options.language));
     burin::Theme::instance().setDark(options.parser.isSet(options.dark));
     burin::Application app(std::move(*catalogue));
-    closeWhenAsked(*app.window);
+    closeWhenAsked(app);
     qt.say = [&app](const QString& text) { emit app.session.message(text, true); };
     app.session.setToday(options.parser.value(options.today).toStdString());
     if (options.parser.isSet(options.imperial))

@@ -43,6 +43,12 @@ std::string today();
 void loadShippedFaces();
 /// Loads the shipped catalogue; throws BadInput.
 Catalogue shippedCatalogue();
+/// A sentence as part of an answer: what is printed has its English text under that name, and key
+/// and quantities beside it.
+void to_json(OutJson& out, const Sentence& sentence);
+/// The answer as it is printed.
+OutJson spoken(OutJson answer);
+
 /// Prints the answer; one with a figure that is no number is a fault of the question, and thrown as
 /// BadInput.
 void print(const OutJson& json);

@@ -35,7 +35,7 @@ void card(const CardOptions& o) {
     out["fit"] = OutJson::array();
     for (const auto& point : found.fit)
         out["fit"].push_back(
-            {{"what", point.what}, {"good", point.good}, {"reason", point.reason}});
+            {{"what", fitWords[point.of]}, {"good", point.good}, {"reason", point.reason}});
     if (found.card == nullptr)
         throw BadInput{{o.connection + " on " + o.cable, 0, 0, "there is no card for it",
                         connection.fit ? "Take a cable it fits: burin-cli connectors --cable ID"
@@ -144,7 +144,7 @@ OutJson toJson(const EndWork& end, const Job& job, const Catalogue& catalogue) {
     if (end.minutes > 0)
         out["minutes"] = end.minutes;
     for (const auto& sentence : end.said)
-        out["says"].push_back(render(sentence, UnitSystem::Metric));
+        out["says"].push_back(sentence);
     return out;
 }
 
@@ -223,7 +223,7 @@ void tools(const ToolsOptions& o) {
                 one["gauge"].update({{"last", found.gaugedOn}, {"dueOn", found.gaugeDueOn}});
         }
         for (const auto& sentence : found.said)
-            one["says"].push_back(render(sentence, UnitSystem::Metric));
+            one["says"].push_back(sentence);
         out["tools"].push_back(std::move(one));
     }
     known.finish(out);

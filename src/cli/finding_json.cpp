@@ -93,7 +93,7 @@ OutJson toJson(const MeasurementFinding& m) {
             {"excessDb", *m.excessDb}, {"frequencyMhz", *m.excessAtMhz}, {"pair", m.excessPair}};
     if (m.wires)
         for (const auto& pair : m.wires->pairs)
-            out["wires"].push_back({{"pair", pair.pair}, {"finding", pair.words}});
+            out["wires"].push_back({{"pair", pair.pair}, {"finding", pair.said}});
     if (!m.asked.empty())
         out["asked"] = m.asked;
     out["notes"] = m.notes;

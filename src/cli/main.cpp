@@ -30,7 +30,8 @@ void printTo(std::ostream& out, const OutJson& json) {
         throw BadInput{{"the answer", 0, 0, "a figure of it is beyond all numbers",
                         "Check the figures of the question"}};
     // Names may come from files of any encoding.
-    out << json.dump(-1, ' ', false, OutJson::error_handler_t::replace) << "\n" << std::flush;
+    out << spoken(json).dump(-1, ' ', false, OutJson::error_handler_t::replace) << "\n"
+        << std::flush;
     if (!out)
         throw BadInput{{"standard output", 0, 0, "it does not take the answer",
                         "Check where it leads, and the room on the disk"}};

@@ -112,10 +112,9 @@ void addCheck(OutJson& out, const PulledCheck& check, const Job& laid) {
                    {"sure", check.sure},
                    {"end", endWords[check.end]}};
     for (const auto& sentence : said)
-        one["says"].push_back(render(sentence, UnitSystem::Metric));
+        one["says"].push_back(sentence);
     for (const auto& cure : check.cures)
-        one["cures"].push_back(
-            {{"what", render(cure.what, UnitSystem::Metric)}, {"cost", cure.cost.text()}});
+        one["cures"].push_back({{"what", cure.what}, {"cost", cure.cost.said()}});
     out.push_back(std::move(one));
 }
 
@@ -288,15 +287,14 @@ void days(const DayOptions& o) {
         out["days"].push_back(std::move(one));
     }
     if (!found.pace.said.empty())
-        out["pace"] = {{"factor", found.pace.factor},
-                       {"days", found.pace.days},
-                       {"says", render(found.pace.said, UnitSystem::Metric)}};
+        out["pace"] = {
+            {"factor", found.pace.factor}, {"days", found.pace.days}, {"says", found.pace.said}};
     out["late"] = OutJson::array();
     for (const auto& late : found.late) {
         OutJson one = {{"closes", late.closesName}, {"on", late.closesOn}, {"doneOn", late.doneOn}};
         one["cures"] = OutJson::array();
         for (const auto& cure : late.cures)
-            one["cures"].push_back(render(cure, UnitSystem::Metric));
+            one["cures"].push_back(cure);
         out["late"].push_back(std::move(one));
     }
     if (!o.out.empty()) {

@@ -206,7 +206,7 @@ void connectors(const ConnectorOptions& options) {
                        {"points", OutJson::array()}};
         for (const auto& point : c.points)
             row["points"].push_back(
-                {{"what", point.what}, {"good", point.good}, {"reason", point.reason}});
+                {{"what", fitWords[point.of]}, {"good", point.good}, {"reason", point.reason}});
         out["choices"].push_back(row);
     }
     out["working"] = toJson(choiceWorking(cable, top, options.outdoors, choices));

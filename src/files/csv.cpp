@@ -114,7 +114,6 @@ public:
         MeasuredFile out;
         out.kind = "csv";
         out.table = std::move(table_);
-        out.notes = std::move(notes_);
         return out;
     }
 
@@ -204,7 +203,6 @@ private:
     char separator_ = ',';
     double toMhz_ = 0;
     MeasuredTable table_;
-    std::vector<std::string> notes_;
 };
 
 } // namespace

@@ -317,7 +317,8 @@ void drawSection(QPainter& p, const EndSection& section, const QPointF& left, do
 
 QString wordsOf(const ShapeDimension& dimension) {
     const CardCut& cut = *dimension.cut;
-    return q(cut.name + ": " + rangeText(cut.leastMm, cut.mostMm));
+    return term(cut.name) + QStringLiteral(": ") +
+           q(render(rangeOf(cut.leastMm, cut.mostMm), spoken(UnitSystem::Metric)));
 }
 
 QSizeF endSize(const EndShape& shape, double pxPerMm) {

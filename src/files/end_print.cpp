@@ -1,4 +1,5 @@
 #include "files/end_print.h"
+#include "core/units/render.h"
 #include "files/end_drawing.h"
 
 namespace burin {
@@ -54,8 +55,9 @@ std::string cardPdf(const CardFinding& card, const std::string& jobName, PaperSi
     if (!card.fits)
         for (const auto& point : card.fit)
             if (!point.good)
-                sheets.words(QObject::tr("Does not fit: %1").arg(q(point.reason)), 11,
-                             Paper::Weight::Bold);
+                sheets.words(QObject::tr("Does not fit: %1")
+                                 .arg(q(render(point.reason, UnitSystem::Metric))),
+                             11, Paper::Weight::Bold);
     drawRule(sheets);
     drawLife(sheets, shape, findSection(card));
     if (!shape.toScale())
@@ -74,7 +76,8 @@ std::string cardPdf(const CardFinding& card, const std::string& jobName, PaperSi
     std::vector<std::string> proofs;
     for (const auto& proof : how.proofs)
         proofs.push_back(proof.isMeasured()
-                             ? proof.what + ": " + rangeText(proof.leastMm, proof.mostMm)
+                             ? proof.what + ": " +
+                                   render(rangeOf(proof.leastMm, proof.mostMm), UnitSystem::Metric)
                              : proof.what);
     section(QObject::tr("What proves it"), proofs, true);
     std::vector<std::string> schools;

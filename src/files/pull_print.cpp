@@ -208,14 +208,15 @@ std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job,
                       .arg(line.boxes)
                       .arg(q(formatFixed(job.info.pull.newBoxM, 0)) + QStringLiteral(" m"));
         row(sheets, columns,
-            {q(line.name), amount(line.needed), line.waste > 0 ? amount(line.waste) : QString(),
+            {q(render(line.name, UnitSystem::Metric)), amount(line.needed),
+             line.waste > 0 ? amount(line.waste) : QString(),
              line.atHand > 0 ? amount(line.atHand) : QString(), buy,
              line.price ? q(formatFixed(*line.price, 2)) : QString()},
             11, 6);
         sheets.down(6.5);
         total += line.price.value_or(0);
         if (!line.note.empty())
-            sheets.words(q(line.note), 9);
+            sheets.words(q(render(line.note, UnitSystem::Metric)), 9);
     }
     sheets.words(QObject::tr("Priced: %1 %2. What has no price here is not in it.")
                      .arg(q(formatFixed(total, 2)), q(job.info.survey.currency)),

@@ -13,13 +13,14 @@ Outcome<DecodedText> decodeText(std::string_view bytes, const std::string& name)
         const QString text = decoder(view.sliced(2));
         if (decoder.hasError() || bytes.size() % 2 != 0)
             return refuse(name, "it begins as UTF-16 and is not", "Save it as UTF-8 or plain text");
-        return DecodedText{{}, text.toStdString(), "read as UTF-16"};
+        return DecodedText{{}, text.toStdString(), sentence({"file.utf-16", "read as UTF-16"})};
     }
     if (view.isValidUtf8())
         return DecodedText{bytes, {}, {}};
-    return DecodedText{{},
-                       QString::fromLatin1(view).toStdString(),
-                       "not UTF-8: read as Latin-1; check letters such as µ, Ω and °"};
+    return DecodedText{
+        {},
+        QString::fromLatin1(view).toStdString(),
+        sentence({"file.latin-1", "not UTF-8: read as Latin-1; check letters such as µ, Ω and °"})};
 }
 
 } // namespace burin

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/fault.h"
+#include "core/base/sentence.h"
 #include <string>
 #include <string_view>
 
@@ -9,7 +10,7 @@ namespace burin {
 struct DecodedText {
     std::string_view same; ///< the bytes as they came, when nothing had to be changed
     std::string changed;
-    std::string note; ///< what it was taken for, when that was not UTF-8
+    Sentence note; ///< what it was taken for, when that was not UTF-8
 
     [[nodiscard]] std::string_view view() const { return changed.empty() ? same : changed; }
 };

@@ -203,12 +203,15 @@ private:
             const double f = value * toMhz_;
             const bool first = sweep_.frequencyMhz.empty();
             if (!first && f == sweep_.frequencyMhz.back())
-                notes_.push_back("line " + std::to_string(word.line) +
-                                 " repeats the frequency before it; both rows are kept");
+                notes_.push_back(
+                    sentence({"file.repeats",
+                              "line {0} repeats the frequency before it; both rows are kept"},
+                             asCount(word.line)));
             if (!first && f < sweep_.frequencyMhz.back()) {
                 if (ports_ == 2) {
-                    notes_.push_back("noise parameters from line " + std::to_string(word.line) +
-                                     " on were skipped");
+                    notes_.push_back(
+                        sentence({"file.noise", "noise parameters from line {0} on were skipped"},
+                                 asCount(word.line)));
                     done_ = true;
                     return true;
                 }
@@ -267,7 +270,9 @@ private:
             return fault({{}, std::max(lastLine, 1), 1}, "there are no data rows",
                          "Export the sweep again");
         if (!optionSeen_)
-            notes_.emplace_back("no option line: taken as GHz, S, MA, R 50, as the standard says");
+            notes_.push_back(
+                sentence({"file.no-option-line",
+                          "no option line: taken as GHz, S, MA, R 50, as the standard says"}));
         sweep_.ports = ports_;
         sweep_.referenceOhm.assign(static_cast<std::size_t>(ports_), reference_);
         sweep_.referenceReactanceOhm = reactance_;
@@ -288,7 +293,7 @@ private:
     std::vector<double> record_;
     Word recordAt_;
     NetworkSweep sweep_;
-    std::vector<std::string> notes_;
+    std::vector<Sentence> notes_;
 };
 
 } // namespace

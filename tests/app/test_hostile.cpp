@@ -1,5 +1,6 @@
 // What comes from others, and what happens to the file, seen from the window.
 #include "app/driven.h"
+#include "core/says.h"
 #include "files/job_export.h"
 #include "files/plan_drawing.h"
 #include <QAbstractButton>
@@ -340,7 +341,7 @@ private slots:
         QCOMPARE(finding->serviceState, State::Untested);
         QCOMPARE(finding->classState, State::Untested);
         QVERIFY(finding->measurements.front().fault.has_value());
-        QVERIFY(finding->serviceReason.find("damaged") != std::string::npos);
+        QVERIFY(english(finding->serviceReason).find("damaged") != std::string::npos);
     }
 
     void aFileOfAnotherRunIsAskedAbout() {
@@ -362,8 +363,8 @@ private slots:
         session().bringIn(target.id, {file}, LinkKind::Channel, {});
         SOON_COMPARE(job().measurements.size(), count + 1);
         SOON_VERIFY(!session().finding(target.id)->measurements.empty());
-        QVERIFY(session().finding(target.id)->measurements.back().asked.find(
-                    "this run is 61.7 m") != std::string::npos);
+        QVERIFY(english(session().finding(target.id)->measurements.back().asked)
+                    .find("this run is 61.7 m") != std::string::npos);
         QCOMPARE(session().finding(target.id)->serviceState, State::Untested);
         auto* ours = find<QPushButton>("itIsThisRun");
         QVERIFY(ours->isVisible());

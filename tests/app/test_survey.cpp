@@ -1,4 +1,5 @@
 #include "app/driven.h"
+#include "app/frame/said.h"
 #include "core/base/lookup.h"
 #include "core/edit/edit.h"
 #include "large_site.h"
@@ -757,7 +758,7 @@ private slots:
         auto* matters = find<MattersPanel>("matters");
         const auto leads = [&] {
             for (const auto* label : matters->first()->findChildren<QLabel*>())
-                if (label->text().startsWith(inUnits(finding.reason, session())))
+                if (label->text().startsWith(said(finding.reason, session())))
                     return true;
             return false;
         };

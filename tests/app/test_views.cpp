@@ -203,7 +203,8 @@ private slots:
     }
 
     void pairsShowWhereTheFaultIs() {
-        PairsView view;
+        Session session{Catalogue{}};
+        PairsView view(session, nullptr);
         view.setWires(nullptr);
         QVERIFY(!view.isVisible());
         const WireFinding open = readWireMap(*parseWireMap("1234-678 s"));

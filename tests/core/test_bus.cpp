@@ -1,6 +1,7 @@
 #include "core/bus/bus.h"
 #include "core/bus/bus_json.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -25,7 +26,7 @@ Bus bus(std::vector<double> lengths) {
 
 bool saysOf(const BusFinding& f, const char* what) {
     for (const auto& note : f.notes)
-        if (note.find(what) != std::string::npos)
+        if (english(note).find(what) != std::string::npos)
             return true;
     return false;
 }
@@ -103,7 +104,7 @@ TEST(Bus, ThinLossyCableLosesVolts) {
     b.nodes[1].lengthM = 4000;
     const auto far = *findBus(b);
     EXPECT_FALSE(far.points[1].good);
-    EXPECT_NE(far.points[1].reasons[0].find("as much again for noise"), std::string::npos)
+    EXPECT_NE(english(far.points[1].reasons[0]).find("as much again for noise"), std::string::npos)
         << far.points[1].reasons[0];
 }
 
@@ -114,7 +115,7 @@ TEST(Bus, AThousandMetresWithTwoTerminatorsAreRight) {
         b.nodes[i].line = lineOf(*shipped().cable("bus-120"), shipped().temperature);
     b.nodes.front().terminatorOhm = b.nodes.back().terminatorOhm = 120;
     const auto f = *findBus(b);
-    EXPECT_TRUE(f.good) << (f.points.back().reasons.empty() ? "" : f.points.back().reasons[0]);
+    EXPECT_TRUE(f.good) << english(f.points.back().reasons);
     // 106 Ω of wire and 120 at its end, 120 across the driver of 40 Ω and 3 V.
     const double r = 1000 * 2 * 0.05296;
     const double across = 1 / (1 / 120.0 + 1 / (r + 120));
@@ -126,7 +127,8 @@ TEST(Bus, AThousandMetresWithTwoTerminatorsAreRight) {
     over.nodes[1].terminatorOhm.reset();
     const auto loaded = *findBus(over);
     EXPECT_FALSE(loaded.points[0].good);
-    EXPECT_NE(loaded.points[0].reasons[0].find("loads the driver down"), std::string::npos);
+    EXPECT_NE(english(loaded.points[0].reasons[0]).find("loads the driver down"),
+              std::string::npos);
 }
 
 TEST(Bus, ImpossibleBusesAreRefusedByName) {

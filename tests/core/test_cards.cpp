@@ -325,11 +325,11 @@ TEST(CutText, isReadInBothSystems) {
 }
 
 TEST(Cards, lengthsReadInBothSystems) {
-    EXPECT_EQ(rangeText(6.4, 6.4), "6.4 mm · 0.25 in");
-    EXPECT_EQ(rangeText(30, 50), "30–50 mm · 1.18–1.97 in");
-    EXPECT_EQ(rangeText({}, 13), "at most 13 mm · 0.51 in");
-    EXPECT_EQ(rangeText(2, {}), "at least 2 mm · 0.08 in");
-    EXPECT_EQ(rangeText({}, {}), "from the part's sheet");
+    EXPECT_EQ(rangeOf(6.4, 6.4), "6.4 mm · 0.25 in");
+    EXPECT_EQ(rangeOf(30, 50), "30–50 mm · 1.18–1.97 in");
+    EXPECT_EQ(rangeOf({}, 13), "at most 13 mm · 0.51 in");
+    EXPECT_EQ(rangeOf(2, {}), "at least 2 mm · 0.08 in");
+    EXPECT_EQ(rangeOf({}, {}), "from the part's sheet");
 }
 
 /// An end is judged where it is: at the frequency of its service, and in its weather.
@@ -348,5 +348,5 @@ TEST(Ends, fitAsTheyAreUsed) {
     EXPECT_EQ(far.row, nullptr);
     EXPECT_EQ(far.card.connection, usualConnection(shipped(), *shipped().cable("coax-s6")));
     for (const auto& point : cardOf("f-crimp", "coax-s6").fit)
-        EXPECT_NE(point.what, "band") << "nobody asked for one";
+        EXPECT_NE(point.of, FitOf::Band) << "nobody asked for one";
 }

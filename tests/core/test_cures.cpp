@@ -6,6 +6,7 @@
 #include "core/finding/bus_cures.h"
 #include "core/finding/job_findings.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <cstdlib>
 #include <random>
 
@@ -195,6 +196,35 @@ Job randomBus(Dice& dice) {
 
 } // namespace
 
+/// A job's own prices rank its cures; with one of two unknown, both go by their diameters.
+TEST(Cures, byThePricesOfTheJob) {
+    const Cable& now = *shipped().cable("cat6-utp");
+    const Cable& then = *shipped().cable("cat6a-utp");
+    const Costs& costs = shipped().costs;
+    const double byDiameter = cableCost(costs, now, then, 50, false).price;
+    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.5, 0.9}).price,
+                     0.4 * 50 + 2 * costs.connector);
+    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.5, {}}).price, byDiameter);
+    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {{}, 0.9}).price, byDiameter);
+    // Pulled anew, what lies there already costs nothing more.
+    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, true, {{}, 0.9}).price,
+                     0.9 * 50 + 2 * costs.connector);
+    // A cheaper one never pays for its ends.
+    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.9, 0.5}).price, 2 * costs.connector);
+    Job job = oneRunJob("cat6-utp", "10g");
+    job.runs[0].stretches = {{"tray", 60, 20, 6, Surroundings::FreeAir}};
+    const auto costOf = [&](const char* cable) {
+        for (const auto& cure : curesOf(job, job.runs[0], shipped()))
+            if (cure.cableId == cable)
+                return cure.cost.price;
+        return -1.0;
+    };
+    job.info.survey.cablePrices = {{"cat6-utp", 0.5}, {"cat6a-utp", 2}};
+    EXPECT_DOUBLE_EQ(costOf("cat6a-utp"), 1.5 * 60 + 2 * costs.connector);
+    job.info.survey.cablePrices = {{"cat6-utp", 0.5}, {"cat6a-utp", 0.6}};
+    EXPECT_NEAR(costOf("cat6a-utp"), 0.1 * 60 + 2 * costs.connector, 1e-9);
+}
+
 TEST(Cures, busesWithSomethingWrong) {
     Dice dice(11);
     // A waveform takes its time: all of them with the other trials (scripts/trials.sh).
@@ -214,8 +244,9 @@ TEST(Cures, busesWithSomethingWrong) {
                 continue; // a supply comes in between, which no bus of a job holds
             Job with = job;
             with.buses[0] = *cure.after;
-            EXPECT_TRUE(findBusChain(with, with.buses[0], shipped(), Propose::No).good)
-                << cure.what;
+            const auto then = findBusChain(with, with.buses[0], shipped(), Propose::No);
+            const std::string fault = then.faults.empty() ? "" : then.faults.front().text();
+            EXPECT_TRUE(then.good) << cure.what << ": " << fault;
         }
     }
     EXPECT_GT(wrong, count / 3);

@@ -5,6 +5,7 @@
 #include "core/finding/site_finding.h"
 #include "core/pull/end_labels.h"
 #include "core/units/render.h"
+#include "says.h"
 #include "tray_job.h"
 
 using namespace burin;
@@ -220,7 +221,8 @@ TEST(Materials, aCableCostsWhatTheJobSaysItCosts) {
     EXPECT_NEAR(*lines.at(0).price, 305 * 0.7, 1e-9);
     const auto& route = site.routes.at(0);
     EXPECT_NEAR(route.spareCost, (route.pullM - route.routeM) * 0.7, 1e-9);
-    EXPECT_NE(routeWorking(job, route).steps.back().find("0.70 a metre"), std::string::npos);
+    EXPECT_NE(english(routeWorking(job, route).steps.back()).find("0.70 a metre"),
+              std::string::npos);
     for (const auto& [text, said] : {std::pair("cat9 0.5", "“cat9” is no cable"),
                                      {"cat6-utp", "“cat6-utp” is no price"},
                                      {"0.55", "“0.55” is no cable"},

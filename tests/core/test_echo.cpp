@@ -1,6 +1,7 @@
 #include "core/line/chain.h"
 #include "core/line/echo.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <cmath>
 #include <gtest/gtest.h>
 #include <random>
@@ -178,7 +179,8 @@ TEST(Echo, finelyMeasuredSweepsAreCutAtTheirTopAndItIsSaid) {
     EXPECT_NEAR(trace->rangeM, line.velocityMPerS / 2e5, 0.01);
     EXPECT_NEAR(trace->resolutionM, line.velocityMPerS / 2e6 / 400.1, 1e-6);
     ASSERT_FALSE(trace->notes.empty());
-    EXPECT_NE(trace->notes.front().find("of 20001 frequencies the lowest 4001"), std::string::npos);
+    EXPECT_NE(english(trace->notes.front()).find("of 20001 frequencies the lowest 4001"),
+              std::string::npos);
     ASSERT_FALSE(trace->peaks.empty());
     EXPECT_NEAR(trace->peaks.back().distanceM, 40, 0.3);
     // A grid that would have to be filled in for ever below its first frequency.
@@ -226,8 +228,8 @@ TEST(Echo, AGridTooCoarseForTheRunCannotSeeIt) {
     const auto trace = echoOf(sweep, 0, how);
     ASSERT_TRUE(trace);
     EXPECT_TRUE(std::any_of(trace->notes.begin(), trace->notes.end(), [](const auto& note) {
-        return note.find("fold back") != std::string::npos ||
-               note.find("from within 12 m") != std::string::npos;
+        return english(note).find("fold back") != std::string::npos ||
+               english(note).find("from within 12 m") != std::string::npos;
     }));
 }
 
@@ -289,5 +291,5 @@ TEST(Echo, RepeatsAreMarkedAndNothingLiesBeyondTheEnd) {
     const auto ended = echoOf(sweep, 0, how);
     ASSERT_TRUE(ended);
     ASSERT_EQ(ended->peaks.size(), 2U);
-    EXPECT_NE(ended->notes.front().find("beyond its end"), std::string::npos);
+    EXPECT_NE(english(ended->notes.front()).find("beyond its end"), std::string::npos);
 }

@@ -72,7 +72,7 @@ TEST(Evidence, aFileOfAnotherRunIsAskedAbout) {
         const auto f = judged(job, testerFile(job, metres));
         EXPECT_EQ(f.state(), State::Untested)
             << metres << f.serviceReason << " / " << f.classReason;
-        const std::string& asked = f.measurements[0].asked;
+        const std::string asked = english(f.measurements[0].asked);
         EXPECT_TRUE(says(asked, (std::to_string(static_cast<int>(metres)) + ".0 m of").c_str()))
             << asked;
         EXPECT_TRUE(says(asked, "this run is 60.0 m")) << asked;

@@ -1,6 +1,7 @@
 #include "core/finding/feedline_finding.h"
 #include "core/line/chain.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -95,7 +96,7 @@ TEST(Feedline, ARunAsksWhatItKnows) {
     ASSERT_TRUE(q.has_value());
     EXPECT_DOUBLE_EQ(q->loadRatio, 1);
     const auto f = *findFeedline(*q, shipped());
-    EXPECT_NE(feedlineWorking(*q, f, shipped()).text().find("162.5 MHz"), std::string::npos);
+    EXPECT_NE(english(feedlineWorking(*q, f, shipped())).find("162.5 MHz"), std::string::npos);
     job.runs[0].serviceId = "tv";
     EXPECT_FALSE(feedlineOf(job.runs[0], shipped()).has_value());
 }

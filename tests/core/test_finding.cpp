@@ -1,5 +1,6 @@
 #include "core/finding/run_loss.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <cmath>
 #include <random>
 
@@ -167,7 +168,7 @@ TEST(RunFinding, onePairIsNotFour) {
     m.files["m"] = std::make_shared<const Outcome<MeasuredFile>>(file);
     const RunFinding f = find(m);
     EXPECT_EQ(f.state(), State::Untested);
-    EXPECT_NE(f.serviceReason.find("not measured"), std::string::npos) << f.serviceReason;
+    EXPECT_NE(english(f.serviceReason).find("not measured"), std::string::npos) << f.serviceReason;
 }
 
 TEST(RunFinding, laterTestStandsForTheEarlier) {
@@ -212,7 +213,7 @@ TEST(RunFinding, theTestersVelocityIsToldFromTheMarks) {
         const RunFinding found = find(m);
         std::string out;
         for (const auto& note : found.measurements[0].notes)
-            out += note + "\n";
+            out += english(note) + "\n";
         return out;
     };
     EXPECT_TRUE(told(69.3, true, true).find("the marks say 66.0 m") != std::string::npos);
@@ -232,8 +233,9 @@ TEST(RunFinding, typedAnswerIsWeighed) {
     const RunFinding f = find(typed(answer));
     const auto& notes = f.measurements[0].notes;
     const auto says = [&](const char* word) {
-        return std::any_of(notes.begin(), notes.end(),
-                           [&](const auto& n) { return n.find(word) != std::string::npos; });
+        return std::any_of(notes.begin(), notes.end(), [&](const auto& n) {
+            return english(n).find(word) != std::string::npos;
+        });
     };
     EXPECT_TRUE(says("9.0 m longer"));
     EXPECT_TRUE(says("copper-clad"));
@@ -300,7 +302,7 @@ TEST(RunFinding, coverageCounts) {
 
 TEST(Working, showsFormulaInputsAndSource) {
     const Measured m{oneRunJob(), {}};
-    const std::string text = lossWorking(m.job.runs[0], shipped(), 250).text();
+    const std::string text = english(lossWorking(m.job.runs[0], shipped(), 250));
     for (const char* part : {"k1", "1.8200", "IEC 61156", "60.0 m at 20 °C", "Result", "× 1.2"})
         EXPECT_NE(text.find(part), std::string::npos) << part << "\n" << text;
 }
@@ -339,10 +341,10 @@ TEST(Working, addsUpWhateverWarmsTheRun) {
         const Working working = lossWorking(run, shipped(), f);
         double shown = 0;
         for (const auto& step : working.steps)
-            shown += decibelsOf(step);
+            shown += decibelsOf(english(step));
         // Each is rounded to a hundredth.
-        ASSERT_NEAR(shown, std::stod(working.result), 0.006 * double(steps.size() + 1))
-            << working.text();
+        ASSERT_NEAR(shown, std::stod(english(working.result)), 0.006 * double(steps.size() + 1))
+            << english(working);
         const RunFinding finding = findRun(job, run, shipped(), {}, {.alternatives = false});
         double parts = 0;
         for (const auto& part : finding.parts)

@@ -1,6 +1,7 @@
 #include "core/connector/fit.h"
 #include "core/edit/run_text.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -16,7 +17,7 @@ std::string badOf(const std::vector<FitPoint>& points) {
     std::string out;
     for (const auto& point : points)
         if (!point.good)
-            out += point.what + ",";
+            out += std::string(fitWords[point.of]) + ",";
     return out;
 }
 
@@ -58,8 +59,8 @@ TEST(Fit, ThickCentreInAThinPortSaysWhy) {
     // 14 AWG is 1.63 mm, and the port is made for 18 AWG, 1.02 mm.
     EXPECT_NEAR(wireDiameterMm(14), 1.628, 0.001);
     EXPECT_NEAR(wireDiameterMm(18), 1.024, 0.001);
-    EXPECT_NE(points[1].reason.find("1.63 mm"), std::string::npos);
-    EXPECT_NE(points[1].reason.find("spreads the contact"), std::string::npos);
+    EXPECT_NE(english(points[1].reason).find("1.63 mm"), std::string::npos);
+    EXPECT_NE(english(points[1].reason).find("spreads the contact"), std::string::npos);
 }
 
 TEST(Fit, SolidAndStrandedGoWhereTheyBelong) {
@@ -77,7 +78,7 @@ TEST(Fit, SchoolsStandSideBySideAndOneIsProposed) {
             schools.insert(choice.connection->fit->school);
     EXPECT_EQ(schools.size(), 4U); // compression, crimp, twist-on, push-on
     EXPECT_EQ(choices.front().connection->id, "f-compression");
-    EXPECT_NE(choices.front().why.find("as little loss as any"), std::string::npos);
+    EXPECT_NE(english(choices.front().why).find("as little loss as any"), std::string::npos);
     EXPECT_NEAR(choices.front().lossDb, 0.1 * std::sqrt(2.15), 1e-9);
     for (std::size_t i = 1; i < choices.size(); ++i)
         EXPECT_LE(choices[i].fits, choices[i - 1].fits);
@@ -93,7 +94,7 @@ TEST(Fit, AConnectorThatDoesNotFitIsNotedOnItsRun) {
                                {End::Far, "f-compression", 0, false}};
     const auto f = findRun(job, job.runs[0], shipped(), {});
     ASSERT_EQ(f.notes.size(), 2U); // each fault once, not once an end
-    EXPECT_NE(f.notes[0].find("jacket"), std::string::npos);
+    EXPECT_NE(english(f.notes[0]).find("jacket"), std::string::npos);
     job.runs[0].connections = {{End::Far, "f-compression-11", 0, true}};
     EXPECT_TRUE(findRun(job, job.runs[0], shipped(), {}).notes.empty());
 }
@@ -142,7 +143,7 @@ TEST(Powered, OverItsRatingOrOutOfVoltsIsRefusedWithACure) {
     EXPECT_TRUE(hot.powered->overRating);
     EXPECT_EQ(hot.outlook, Outlook::Fails);
     // As many as are said stay within it, and not one more.
-    const std::string& said = hot.outlookReason;
+    const std::string said = english(hot.outlookReason);
     const std::size_t words = said.find(" together would stay within it");
     ASSERT_NE(words, std::string::npos) << said;
     const int together = std::stoi(said.substr(said.rfind(' ', words - 1) + 1));
@@ -154,7 +155,7 @@ TEST(Powered, OverItsRatingOrOutOfVoltsIsRefusedWithACure) {
     job.runs[0].poweredType = 2;
     const auto starved = findRun(job, job.runs[0], shipped(), {});
     EXPECT_FALSE(starved.powered->delivered);
-    const std::string& why = starved.outlookReason;
+    const std::string why = english(starved.outlookReason);
     const std::size_t up = why.find("; up to ");
     ASSERT_NE(up, std::string::npos) << why;
     const double metres = std::stod(why.substr(up + 8));
@@ -180,13 +181,13 @@ TEST(Leased, OneCableOneCableADirectionOrScreenedPairs) {
     ASSERT_NE(screened, f.cures.end());
     EXPECT_GT(*screened->reach.reachM, 100);
     ASSERT_FALSE(f.notes.empty());
-    EXPECT_NE(f.notes[0].find("pins 1-2 and 4-5"), std::string::npos);
-    EXPECT_NE(f.notes[0].find("earthed at one end only"), std::string::npos);
+    EXPECT_NE(english(f.notes[0]).find("pins 1-2 and 4-5"), std::string::npos);
+    EXPECT_NE(english(f.notes[0]).find("earthed at one end only"), std::string::npos);
     job.runs[0].perDirection = true;
     EXPECT_EQ(findRun(job, job.runs[0], shipped(), {}).outlook, Outlook::Holds);
     job.runs[0].stretches[0].neighbours = 4;
     f = findRun(job, job.runs[0], shipped(), {});
-    EXPECT_NE(f.notes.back().find("beside 4 other cables"), std::string::npos);
+    EXPECT_NE(english(f.notes.back()).find("beside 4 other cables"), std::string::npos);
 }
 
 TEST(Fit, AFewHundredthsAreNoReason) {
@@ -195,11 +196,12 @@ TEST(Fit, AFewHundredthsAreNoReason) {
     EXPECT_NE(radio.front().connection->id, "7-16");
     for (const auto& choice : radio)
         if (choice.connection->id == "7-16") {
-            EXPECT_NE(choice.why.find("for no less loss"), std::string::npos) << choice.why;
+            EXPECT_NE(english(choice.why).find("for no less loss"), std::string::npos)
+                << choice.why;
         }
     // What weather does is said in words of the cable at hand.
     for (const auto& point : fitOf("cat6-utp", "conn-cat6", 250, true))
-        EXPECT_EQ(point.reason.find("braid"), std::string::npos) << point.reason;
+        EXPECT_EQ(english(point.reason).find("braid"), std::string::npos) << point.reason;
     // Screened pairs are given jacks that take the screen up, unscreened ones are not.
     EXPECT_TRUE(connectorChoices(*shipped().cable("cat6a-futp"), 500, false, shipped())
                     .front()

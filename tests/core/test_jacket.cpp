@@ -1,4 +1,5 @@
 #include "core/site/jacket_print.h"
+#include "says.h"
 #include "shipped.h"
 
 using namespace burin;
@@ -193,7 +194,7 @@ TEST(JacketPrint, WhatElseStandsOnAJacket) {
     // Copper-clad aluminium is warned of; a reaction-to-fire class of the same letters is not it.
     EXPECT_TRUE(read("CAT6 UTP CCA 305M").copperClad);
     ASSERT_EQ(read("CAT 5E 24AWG COPPER CLAD ALUMINUM").warnings.size(), 1U);
-    EXPECT_NE(read("CAT6 CCA").warnings[0].find("1.55"), std::string::npos);
+    EXPECT_NE(english(read("CAT6 CCA").warnings[0]).find("1.55"), std::string::npos);
     EXPECT_FALSE(read("CAT6 Cca s1 d1 a1").copperClad);
     EXPECT_EQ(read("CAT6 Cca s1 d1 a1").fireClass, "Cca-s1,d1,a1");
     EXPECT_TRUE(read("CAT6A LSZH").lowSmoke);

@@ -1,4 +1,5 @@
 #include "core/shipped.h"
+#include "says.h"
 #include <cmath>
 
 using namespace burin;
@@ -69,7 +70,7 @@ TEST(Loss, lowestPart) {
     LinkParts link;
     link.cable = shipped().cable("cat6a-utp");
     link.cords = {{shipped().cable("cat5e-utp"), 3, false}};
-    std::string name;
+    Sentence name;
     EXPECT_EQ(lowestCategory(link, &name), Category::Cat5e);
     EXPECT_EQ(name, "Cat 5e cord");
     link.cable = shipped().cable("coax-s6");
@@ -138,7 +139,7 @@ TEST(Reach, levelWindowHasTwoEnds) {
     EXPECT_FALSE(reach.holds(reach.leastM - 1));
     EXPECT_TRUE(reach.holds(reach.leastM + 1));
     const Working working = reachWorking(q, shipped(), reach);
-    EXPECT_NE(working.text().find("IEC 60728-1"), std::string::npos);
+    EXPECT_NE(english(working).find("IEC 60728-1"), std::string::npos);
 }
 
 TEST(Reach, feedlineBudget) {

@@ -19,8 +19,9 @@ RunFinding found(const Job& job) {
 }
 
 bool notes(const RunFinding& f, const char* words) {
-    return std::any_of(f.notes.begin(), f.notes.end(),
-                       [&](const auto& note) { return note.find(words) != std::string::npos; });
+    return std::any_of(f.notes.begin(), f.notes.end(), [&](const auto& note) {
+        return english(note).find(words) != std::string::npos;
+    });
 }
 
 double reachFor(const char* cable, const char* service) {

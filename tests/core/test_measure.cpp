@@ -21,7 +21,7 @@ JudgeLine lossLine(double limitDb) {
     Limit limit;
     limit.unit = "dB";
     limit.segments.push_back({1, 100, ConstantForm{limitDb}});
-    return {limit, true, "test"};
+    return {limit, true, alone(asText("test"))};
 }
 
 State lossState(double measured) {

@@ -19,7 +19,12 @@ TEST(Sentence, readsInTheUnitsOfWhoeverReads) {
     EXPECT_EQ(render(said, UnitSystem::Metric), "61.5 m are typed; SL-D03's way is 70.0 m");
     EXPECT_EQ(render(said, UnitSystem::Imperial), "201.8 ft are typed; SL-D03's way is 229.7 ft");
     // A translator may put them in another order.
-    EXPECT_EQ(render(said, UnitSystem::Metric, "{2}: {1}, {0}"), "SL-D03: 70.0 m, 61.5 m");
+    Rendering other;
+    other.point = ',';
+    other.translate = [](std::string_view key, std::string_view) {
+        return std::string(key == "test.way-longer" ? "{2}: {1}, {0}" : "");
+    };
+    EXPECT_EQ(render(said, other), "SL-D03: 70,0 m, 61,5 m");
     EXPECT_EQ(render(sentence(plain), UnitSystem::Imperial), "nothing is measured");
     EXPECT_EQ(render(Sentence(), UnitSystem::Metric), "");
     EXPECT_EQ(render(sentence(broken, asCount(2)), UnitSystem::Metric), "2 of … and … and {");

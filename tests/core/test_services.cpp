@@ -1,3 +1,4 @@
+#include "says.h"
 // What must be true of every service on every cable, whatever the figures.
 #include "core/shipped.h"
 #include <cmath>
@@ -46,7 +47,7 @@ TEST(EveryService, saysWhy) {
         if (reach.reachM && *reach.reachM > 0) {
             EXPECT_NEAR(*reach.channelM, *reach.reachM + q.link.cordLengthM(), 1e-9) << what;
         }
-        const std::string working = reachWorking(q, shipped(), reach).text();
+        const std::string working = english(reachWorking(q, shipped(), reach));
         EXPECT_NE(working.find(q.service->source), std::string::npos) << what;
     });
 }

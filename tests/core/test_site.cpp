@@ -1,6 +1,7 @@
 #include "core/edit/edit.h"
 #include "core/finding/site_finding.h"
 #include "core/site/separation.h"
+#include "says.h"
 #include "shipped.h"
 #include <gtest/gtest.h>
 #include <random>
@@ -62,7 +63,7 @@ Job hall() {
 
 double partM(const RunRoute& route, std::string_view name) {
     for (const auto& part : route.parts)
-        if (part.name.starts_with(name))
+        if (english(part.name).starts_with(name))
             return part.lengthM;
     return -1;
 }
@@ -108,7 +109,7 @@ TEST(Site, MeasuredSchoolPullsAStatedAllowance) {
     // 3 m of spare at 0.60 against 19.8 m and an hour and a half.
     EXPECT_NEAR(plan.route("R-D01")->spareCost, 1.8, 1e-9);
     EXPECT_NEAR(plan.route("R-D01")->repullCost, 19.8 * 0.6 + 1.5 * 45, 1e-9);
-    EXPECT_NE(routeWorking(job, *plan.route("R-D01")).text().find("19.80 m to pull"),
+    EXPECT_NE(english(routeWorking(job, *plan.route("R-D01"))).find("19.80 m to pull"),
               std::string::npos);
 }
 

@@ -3,6 +3,7 @@
 #include "core/job/ports.h"
 #include "core/site/jacket_print.h"
 #include "core/site/separation.h"
+#include "says.h"
 #include "tray_job.h"
 #include <gtest/gtest.h>
 
@@ -77,9 +78,10 @@ TEST(Separation, SaysWhereHowLongAndHowNear) {
     ASSERT_EQ(f->runs.size(), 1U);
     // From the panel: 3 m of dressing and 1.3 m up come before the tray.
     EXPECT_NEAR(f->runs[0].fromM, 3 + 1.3 + 6 - std::sqrt(0.127 * 0.127 - 0.04 * 0.04), 1e-6);
-    EXPECT_NE(f->reason.find("40 mm apart; 127 mm wanted for unscreened cable"), std::string::npos)
+    EXPECT_NE(english(f->reason).find("40 mm apart; 127 mm wanted for unscreened cable"),
+              std::string::npos)
         << f->reason;
-    EXPECT_NE(f->caution.find("licensed"), std::string::npos);
+    EXPECT_NE(english(f->caution).find("licensed"), std::string::npos);
     job.mains[0].heightM = 2.73; // √(40² + 70²) = 81 mm apart
     EXPECT_NE(only(planSite(job, shipped()), SiteMatter::Separation), nullptr);
     job.runs[0].cableId = "cat6a-futp";
@@ -98,7 +100,7 @@ TEST(Separation, CrossingsSquareAndNot) {
     const SiteFinding* skew = only(plan, SiteMatter::Crossing);
     ASSERT_NE(skew, nullptr);
     EXPECT_FALSE(skew->bad);
-    EXPECT_NE(skew->reason.find("45°"), std::string::npos) << skew->reason;
+    EXPECT_NE(english(skew->reason).find("45°"), std::string::npos) << skew->reason;
 }
 
 TEST(Separation, AMotorAtAPoint) {
@@ -137,7 +139,8 @@ TEST(Separation, DropsBesideAMotorAndPastAFeeder) {
     const SiteFinding* together = only(both, SiteMatter::Separation);
     ASSERT_NE(together, nullptr);
     EXPECT_EQ(together->runs.size(), 2U);
-    EXPECT_TRUE(together->reason.starts_with("2 runs coming down run")) << together->reason;
+    EXPECT_TRUE(english(together->reason).starts_with("2 runs coming down run"))
+        << together->reason;
     // What lies level is passed square: 60 mm are enough, 40 mm are not.
     job.runs.pop_back();
     job.mains = {feeder({{20.06, 0}, {20.06, 9}}, 1.5, 8)};
@@ -177,7 +180,7 @@ TEST(SiteMatters, ConduitFillHooksAndBends) {
     const SiteFinding* fill = only(plan, SiteMatter::Fill);
     ASSERT_NE(fill, nullptr);
     EXPECT_EQ(fill->runs.size(), 2U);
-    EXPECT_NE(fill->reason.find("39 %"), std::string::npos) << fill->reason;
+    EXPECT_NE(english(fill->reason).find("39 %"), std::string::npos) << fill->reason;
     EXPECT_NEAR(fill->wantedMm, 7.5 * std::sqrt(2 / 0.31), 1e-9);
     job.pathways[0] = trayJob().pathways[0];
     job.pathways[0].perHook = 1;
@@ -204,7 +207,7 @@ TEST(SiteMatters, JacketsByTheAirTheyCross) {
     const SitePlan plan = planSite(job, shipped());
     const SiteFinding* f = only(plan, SiteMatter::Jacket);
     ASSERT_NE(f, nullptr);
-    EXPECT_NE(f->cure.find("plenum"), std::string::npos);
+    EXPECT_NE(english(f->cure).find("plenum"), std::string::npos);
     job.pathways[0].kind = PathwayKind::Outdoors;
     EXPECT_EQ(jacket(), Jacket::Outdoor);
     job.places[0].kind = PlaceKind::Outlet; // indoors at the end
@@ -257,7 +260,7 @@ TEST(CableChoice, RanksWithReasonsOfBothSchools) {
     EXPECT_EQ(choices[0].jacket, Jacket::Riser);
     std::string said;
     for (const auto& reason : choices[0].reasons)
-        said += reason + "; ";
+        said += english(reason) + "; ";
     EXPECT_NE(said.find("all new work"), std::string::npos) << said;
     // 40 mm from a circuit only a screened one may lie.
     job.mains = {feeder({{6, 5.07}, {15, 5.07}}, 2.8, 1)};

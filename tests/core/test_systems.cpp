@@ -3,6 +3,7 @@
 #include "core/edit/system_edit.h"
 #include "core/finding/job_findings.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -99,7 +100,7 @@ TEST(Systems, ARunTakesItsOutlookFromItsDistribution) {
     const auto all = findJob(job, shipped(), {});
     EXPECT_EQ(all.runs[1].outlook, Outlook::Holds);
     EXPECT_EQ(all.runs[2].outlook, Outlook::Fails);
-    EXPECT_NE(all.runs[2].outlookReason.find("too little"), std::string::npos);
+    EXPECT_NE(english(all.runs[2].outlookReason).find("too little"), std::string::npos);
     const double level = 60 - loss(40, 862) - 7.4;
     EXPECT_NEAR(*all.runs[2].marginDb, level - 45, 1e-9);
     EXPECT_NEAR(all.runs[2].predictedShare, (60 - level) / (60 - 45), 1e-9);
@@ -115,7 +116,7 @@ TEST(Systems, CableTelevisionIsJudgedBothWays) {
     auto with = withPartAhead(only(job), "s", *parseTreeUnit("amplifier 10"));
     job.distributions = {with};
     f = findDistribution(job, only(job), shipped());
-    EXPECT_NE(f.levels.points[1].reason.find("lets nothing back"), std::string::npos);
+    EXPECT_NE(english(f.levels.points[1].reason).find("lets nothing back"), std::string::npos);
     job.distributions[0].parts.back().unit.returnGainDb = 3;
     f = findDistribution(job, only(job), shipped());
     EXPECT_NEAR(*f.levels.points[1].returnLossDb, loss(30, 85) + 7.4 - 3, 1e-9);
@@ -125,7 +126,7 @@ TEST(Systems, OneSatelliteReceiverACable) {
     Job job = televisionJob("sat-if", 80);
     auto f = findDistribution(job, only(job), shipped());
     EXPECT_FALSE(f.good);
-    EXPECT_NE(f.levels.points[1].reason.find("shares one output"), std::string::npos);
+    EXPECT_NE(english(f.levels.points[1].reason).find("shares one output"), std::string::npos);
     job.distributions[0].parts[0].unit = *parseTreeUnit("multiswitch 4");
     job.distributions[0].parts[0].unit.terminators = 2;
     f = findDistribution(job, only(job), shipped());
@@ -136,7 +137,7 @@ TEST(Systems, OneSatelliteReceiverACable) {
                                   part("c", "", "feed")};
     f = findDistribution(job, only(job), shipped());
     ASSERT_FALSE(f.notes.empty());
-    EXPECT_NE(f.notes[0].find("3 cables leave a head of 1 output"), std::string::npos);
+    EXPECT_NE(english(f.notes[0]).find("3 cables leave a head of 1 output"), std::string::npos);
 }
 
 TEST(Systems, CopperCladSteelStarvesASatelliteHead) {
@@ -150,7 +151,7 @@ TEST(Systems, CopperCladSteelStarvesASatelliteHead) {
     EXPECT_NEAR(f.head[0]->lowV, 13 - 2.196, 1e-9);
     EXPECT_FALSE(f.good);
     // (21 + 30) Ω/km leaves 13 − 0.918 V.
-    EXPECT_NE(f.levels.points[0].reason.find("a solid copper centre would leave 12.1"),
+    EXPECT_NE(english(f.levels.points[0].reason).find("a solid copper centre would leave 12.1"),
               std::string::npos)
         << f.levels.points[0].reason;
 }
@@ -161,8 +162,8 @@ TEST(Systems, AnInHomeNetworkIsJudgedBetweenOutlets) {
     job.runs[1].stretches[0].lengthM = 100;
     const auto f = findDistribution(job, only(job), shipped());
     EXPECT_FALSE(f.good);
-    EXPECT_NE(f.notes[0].find("TV1 and TV2"), std::string::npos);
-    EXPECT_NE(findJob(job, shipped(), {}).runs[1].outlookReason.find("dB apart"),
+    EXPECT_NE(english(f.notes[0]).find("TV1 and TV2"), std::string::npos);
+    EXPECT_NE(english(findJob(job, shipped(), {}).runs[1].outlookReason).find("dB apart"),
               std::string::npos);
 }
 
@@ -170,7 +171,7 @@ TEST(Systems, BusOfAJobWithItsSupplyByHand) {
     const Job job = busJob();
     const auto f = findBusChain(job, job.buses[0], shipped());
     ASSERT_TRUE(f.faults.empty());
-    EXPECT_TRUE(f.good) << (f.reasons[2].empty() ? "" : f.reasons[2][0]);
+    EXPECT_TRUE(f.good) << english(f.reasons[2]);
     // Two loads of 0.125 A at 40 and 80 m of a 22 AWG pair, 105.92 Ω/km of loop.
     EXPECT_NEAR(f.supply[1]->volt, 13.6 - 0.25 * 40 * 0.10592, 1e-4);
     EXPECT_NEAR(f.supply[2]->volt, 13.6 - 0.25 * 40 * 0.10592 - 0.125 * 40 * 0.10592, 1e-4);
@@ -183,7 +184,8 @@ TEST(Systems, AStrikeOnTheReadersPairIsBlamed) {
     job.buses[0].devices[2].strikeAmpere = 0.5;
     auto f = findBusChain(job, job.buses[0], shipped());
     EXPECT_FALSE(f.good);
-    EXPECT_NE(f.reasons[2][0].find("10.80 V are needed"), std::string::npos) << f.reasons[2][0];
+    EXPECT_NE(english(f.reasons[2][0]).find("10.80 V are needed"), std::string::npos)
+        << f.reasons[2][0];
     // Each cure was put in place: with it the whole bus is good.
     ASSERT_FALSE(f.cures.empty());
     for (const auto& cure : f.cures) {
@@ -195,7 +197,7 @@ TEST(Systems, AStrikeOnTheReadersPairIsBlamed) {
     }
     const auto has = [&](const char* what) {
         return std::any_of(f.cures.begin(), f.cures.end(), [&](const auto& cure) {
-            return cure.what.find(what) != std::string::npos;
+            return english(cure.what).find(what) != std::string::npos;
         });
     };
     // Two pairs in parallel bring 10.7 V: that is none; three do.
@@ -221,11 +223,11 @@ TEST(Systems, SolidWireAndItsRunsVerdict) {
     const auto all = findJob(job, shipped(), {});
     std::string notes;
     for (const auto& note : all.buses[0].notes)
-        notes += note + "\n";
+        notes += english(note) + "\n";
     EXPECT_NE(notes.find("solid conductors do not belong"), std::string::npos);
     EXPECT_NE(notes.find("120 Ω is wanted"), std::string::npos);
     EXPECT_NE(notes.find("without a terminator"), std::string::npos);
-    EXPECT_NE(all.runs[1].outlookReason.find("at reader R2"), std::string::npos);
+    EXPECT_NE(english(all.runs[1].outlookReason).find("at reader R2"), std::string::npos);
 }
 
 TEST(Systems, OnlyWhatAnEditReachesIsComputedAgain) {
@@ -357,7 +359,8 @@ TEST(Systems, AnAdoptedProposalHolds) {
     const auto before = findDistribution(job, only(job), shipped());
     ASSERT_FALSE(before.good);
     const auto proposal = proposeTree(before.tree, shipped());
-    ASSERT_TRUE(proposal && proposal->possible) << (proposal ? proposal->reason : "");
+    ASSERT_TRUE(proposal && proposal->possible)
+        << english(proposal ? proposal->reason : Sentence());
     const auto edited = apply(job, adoption(job, only(job), *proposal, before.tree));
     ASSERT_TRUE(edited) << edited.error().text();
     job = *edited;
@@ -367,7 +370,7 @@ TEST(Systems, AnAdoptedProposalHolds) {
     const Job sat = televisionJob("sat-if", 85);
     const auto none = proposeTree(findDistribution(sat, only(sat), shipped()).tree, shipped());
     EXPECT_FALSE(none->possible);
-    EXPECT_NE(none->reason.find("shares one output"), std::string::npos);
+    EXPECT_NE(english(none->reason).find("shares one output"), std::string::npos);
 }
 
 TEST(Systems, JsonRoundTripKeepsThem) {
@@ -400,7 +403,7 @@ TEST(Systems, AFindingAnEditBehindSaysNothingWrong) {
     job.runs.push_back(coaxRun("TV3", "tv", 40));
     job.distributions[0] = hungOn(only(job), job.runs.back(), "s", false);
     RunFinding fresh = findRun(job, job.runs.back(), shipped(), {});
-    const std::string before = fresh.outlookReason;
+    const Sentence before = fresh.outlookReason;
     known.overlaySystems(fresh, job, shipped());
     EXPECT_EQ(fresh.outlookReason, before);
     EXPECT_FALSE(known.distributions[0].fits(only(job)));

@@ -1,5 +1,6 @@
 #include "core/coax/tree_json.h"
 #include "core/shipped.h"
+#include "says.h"
 #include <gtest/gtest.h>
 #include <map>
 #include <random>
@@ -63,10 +64,10 @@ TEST(Tree, TooMuchAsWellAsTooLittle) {
     tree.levelDb = 100;
     auto f = *findTree(tree, shipped());
     EXPECT_FALSE(f.good);
-    EXPECT_NE(pointOf(f, "TV1").reason.find("too much"), std::string::npos);
+    EXPECT_NE(english(pointOf(f, "TV1").reason).find("too much"), std::string::npos);
     tree.levelDb = 55;
     f = *findTree(tree, shipped());
-    EXPECT_NE(pointOf(f, "TV3").reason.find("too little"), std::string::npos);
+    EXPECT_NE(english(pointOf(f, "TV3").reason).find("too little"), std::string::npos);
     tree.nodes[3].unit.least = 30; // an outlet may have a window of its own
     EXPECT_TRUE(pointOf(*findTree(tree, shipped()), "TV3").good);
 }
@@ -96,11 +97,12 @@ TEST(Tree, TapsAndAmplifiersCount) {
     EXPECT_NEAR(pointOf(f, "A").carrierToNoiseDb, 62 - 6.74, 0.05);
     EXPECT_TRUE(pointOf(f, "V").good);
     tree.levelDb = 55;
-    EXPECT_NE(pointOf(*findTree(tree, shipped()), "V").reason.find("ahead of the loss"),
+    EXPECT_NE(english(pointOf(*findTree(tree, shipped()), "V").reason).find("ahead of the loss"),
               std::string::npos);
     tree.levelDb = 80; // 106 out, ceiling 105 − 7.5·log 39 = 93.1
-    EXPECT_NE(pointOf(*findTree(tree, shipped()), "V").reason.find("12.9 dB over its ceiling"),
-              std::string::npos)
+    EXPECT_NE(
+        english(pointOf(*findTree(tree, shipped()), "V").reason).find("12.9 dB over its ceiling"),
+        std::string::npos)
         << pointOf(*findTree(tree, shipped()), "V").reason;
 }
 
@@ -132,7 +134,7 @@ TEST(Tree, NoiseCascadesByFriis) {
     tree.leastCarrierToNoiseDb = 39;
     EXPECT_TRUE(findTree(tree, shipped())->good);
     tree.leastCarrierToNoiseDb = 40.1;
-    EXPECT_NE(pointOf(*findTree(tree, shipped()), "A").reason.find("40.1 dB wanted"),
+    EXPECT_NE(english(pointOf(*findTree(tree, shipped()), "A").reason).find("40.1 dB wanted"),
               std::string::npos);
 }
 
@@ -219,7 +221,7 @@ TEST(Tree, AProposedAmplifierBringsAllIntoTheirWindow) {
     tree.returnPath = ReturnPath{};
     const auto back = *proposeTree(tree, shipped());
     ASSERT_TRUE(back.possible) << back.reason;
-    EXPECT_NE(back.reason.find("with a way back"), std::string::npos) << back.reason;
+    EXPECT_NE(english(back.reason).find("with a way back"), std::string::npos) << back.reason;
     EXPECT_TRUE(findTree(withAll(tree, back), shipped())->good);
 }
 
@@ -230,7 +232,8 @@ TEST(Tree, TooMuchSignalIsCuredByAPadNotAnAmplifier) {
     ASSERT_TRUE(pads.possible) << pads.reason;
     ASSERT_EQ(pads.changes.size(), 1U) << pads.reason;
     EXPECT_EQ(pads.changes[0].kind, TreeChange::Kind::Pad);
-    EXPECT_NE(pads.reason.find("a pad of 16 dB ahead of S1"), std::string::npos) << pads.reason;
+    EXPECT_NE(english(pads.reason).find("a pad of 16 dB ahead of S1"), std::string::npos)
+        << pads.reason;
     // Three metres at 95 dBµV: no length of that cable brings both ends of the band in at once.
     Tree one = smallTree();
     one.levelDb = 95;
@@ -301,15 +304,16 @@ TEST(Tree, WhatCannotBeIsSaid) {
     tree.levelDb = 40; // nowhere 60 dBµV left
     const auto proposal = *proposeTree(tree, shipped());
     EXPECT_FALSE(proposal.possible);
-    EXPECT_NE(proposal.reason.find("TV3 is"), std::string::npos) << proposal.reason;
-    EXPECT_NE(proposal.reason.find("Raise the level at the head"), std::string::npos);
+    EXPECT_NE(english(proposal.reason).find("TV3 is"), std::string::npos) << proposal.reason;
+    EXPECT_NE(english(proposal.reason).find("Raise the level at the head"), std::string::npos);
     // Noise that comes with the signal is the head's own.
     Tree noisy = smallTree();
     noisy.sourceCarrierToNoiseDb = 20;
     noisy.leastCarrierToNoiseDb = 26;
     const auto none = *proposeTree(noisy, shipped());
     EXPECT_FALSE(none.possible);
-    EXPECT_NE(none.reason.find("nothing behind it mends that"), std::string::npos) << none.reason;
+    EXPECT_NE(english(none.reason).find("nothing behind it mends that"), std::string::npos)
+        << none.reason;
 }
 
 namespace {

@@ -150,16 +150,3 @@ TEST(Run, lengthTakenUpByTheLastStretch) {
     EXPECT_DOUBLE_EQ(shortRun.stretches[0].lengthM, 4);
     EXPECT_DOUBLE_EQ(shortRun.lengthM(), 4);
 }
-
-TEST(Units, sentencesInFeetAreScannedOnce) {
-    EXPECT_EQ(inUnits("9.6 m beside, 40 mm apart", UnitSystem::Imperial),
-              "31.5 ft beside, 1.6 in apart");
-    EXPECT_EQ(inUnits("31 °C, 12 m², 3 m/s, 5 metres, 1.5.2 m, 7", UnitSystem::Imperial),
-              "88 °F, 12 m², 3 m/s, 5 metres, 1.5.6.6 ft, 7");
-    EXPECT_EQ(inUnits("12. m 4 m", UnitSystem::Imperial), "12. m 13.1 ft");
-    EXPECT_EQ(inUnits("9 m", UnitSystem::Metric), "9 m");
-    // A name may be anything: digits without end took a minute, and more of them the program.
-    const std::string digits(200000, '7');
-    EXPECT_EQ(inUnits(digits, UnitSystem::Imperial), digits);
-    EXPECT_TRUE(inUnits(digits + " m", UnitSystem::Imperial).size() > 100);
-}

@@ -1,5 +1,7 @@
 // What Budget plots: loss, or any other parameter as it is expected.
 #include "app/budget/budget_stage.h"
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include <QHBoxLayout>
 #include <QShortcut>
@@ -23,8 +25,8 @@ QWidget* BudgetStage::makePlotHead() {
         plotted_ = static_cast<Parameter>(parameter_->itemData(index).toInt());
         refresh();
     });
-    connect(new QShortcut(QKeySequence(tr("Ctrl+P")), this), &QShortcut::activated, parameter_,
-            [this] { parameter_->setFocus(Qt::ShortcutFocusReason); });
+    connect(new QShortcut(QKeySequence(QStringLiteral("Ctrl+P")), this), &QShortcut::activated,
+            parameter_, [this] { parameter_->setFocus(Qt::ShortcutFocusReason); });
     return plotHead_;
 }
 
@@ -34,7 +36,7 @@ void BudgetStage::showParameters(const RunFinding& f, const Expected& expected) 
     int count = 0;
     // In place: the list may be open.
     const auto add = [&](Parameter parameter, const QString& more) {
-        const QString text = q(std::string(parameterName(parameter))) + more;
+        const QString text = term(parameterName(parameter)) + more;
         if (count == parameter_->count())
             parameter_->addItem(text);
         else if (parameter_->itemText(count) != text)
@@ -45,7 +47,7 @@ void BudgetStage::showParameters(const RunFinding& f, const Expected& expected) 
     for (const auto& r : expected.results)
         if (r.parameter != Parameter::InsertionLoss && expected.trace(r.parameter) != nullptr)
             add(r.parameter, (r.margin < 0 ? tr(": %1 %2 over") : tr(": %1 %2 spare"))
-                                 .arg(q(formatFixed(std::abs(r.margin), 1)), q(r.unit)));
+                                 .arg(figure(formatFixed(std::abs(r.margin), 1)), q(r.unit)));
     while (parameter_->count() > count)
         parameter_->removeItem(count);
     const int at = parameter_->findData(static_cast<int>(plotted_));
@@ -56,18 +58,18 @@ void BudgetStage::showParameters(const RunFinding& f, const Expected& expected) 
         !loss ? tr("expected against class %1, no proof").arg(q(expected.className))
         : lossBinds || f.reach.reason.empty()
             ? QString()
-            : tr("what is plotted does not bind: %1").arg(inUnits(f.reach.reason, session_)));
+            : tr("what is plotted does not bind: %1").arg(said(f.reach.reason, session_)));
 }
 
 PlotContent BudgetStage::expectedContent(const RunFinding& f, const Expected& expected,
                                          Parameter parameter) {
     PlotContent content;
-    content.title = q(std::string(parameterName(parameter)));
+    content.title = term(parameterName(parameter));
     content.lossDown = false;
     for (const auto& line : expected.lines)
         if (line.limit.parameter == parameter) {
             content.limitIsUpper = line.upper;
-            content.curves.append(limitCurve(line));
+            content.curves.append(limitCurve(line, said(line.name, session_)));
         }
     if (const Trace* trace = expected.trace(parameter))
         content.curves.append({PlotContent::Kind::Predicted,
@@ -78,18 +80,17 @@ PlotContent BudgetStage::expectedContent(const RunFinding& f, const Expected& ex
         if (!m.superseded)
             for (const auto& trace : m.traces)
                 if (trace.parameter == parameter)
-                    content.curves.append(
-                        {PlotContent::Kind::Measured,
-                         tr("measured, %1").arg(q(std::string(linkKindName(m.link)))),
-                         {trace.frequencyMhz.begin(), trace.frequencyMhz.end()},
-                         {trace.value.begin(), trace.value.end()}});
+                    content.curves.append({PlotContent::Kind::Measured,
+                                           tr("measured, %1").arg(term(linkKindName(m.link))),
+                                           {trace.frequencyMhz.begin(), trace.frequencyMhz.end()},
+                                           {trace.value.begin(), trace.value.end()}});
     if (const ExpectedResult* worst = expected.result(parameter)) {
         content.markMhz = worst->atMhz;
         content.markFrom = worst->expected;
         content.markTo = worst->limit;
         content.markText = (worst->margin < 0 ? tr("%1 %2 over at %3") : tr("%1 %2 spare at %3"))
-                               .arg(q(formatFixed(std::abs(worst->margin), 1)), q(worst->unit),
-                                    q(formatMhz(worst->atMhz)));
+                               .arg(figure(formatFixed(std::abs(worst->margin), 1)), q(worst->unit),
+                                    figure(formatMhz(worst->atMhz)));
     }
     return content;
 }
@@ -103,16 +104,18 @@ PlotContent BudgetStage::lossContent(const RunFinding& f) const {
     };
     const auto& c = f.channel;
     if (!f.limitName.empty())
-        content.curves.append({PlotContent::Kind::Limit, tr("limit, %1").arg(q(f.limitName)),
+        content.curves.append({PlotContent::Kind::Limit,
+                               tr("limit, %1").arg(said(f.limitName, session_)),
                                vector(c.frequencyMhz), vector(f.limitDb)});
     if (!c.frequencyMhz.empty()) {
         const bool warm = c.warmestC > c.coolestC;
         content.curves.append(
             {PlotContent::Kind::Predicted,
              warm ? tr("predicted, %1 to %2")
-                        .arg(q(formatTemperature(c.coolestC, session_.units())),
-                             q(formatTemperature(c.warmestC, session_.units())))
-                  : tr("predicted at %1").arg(q(formatTemperature(c.warmestC, session_.units()))),
+                        .arg(figure(formatTemperature(c.coolestC, session_.units())),
+                             figure(formatTemperature(c.warmestC, session_.units())))
+                  : tr("predicted at %1")
+                        .arg(figure(formatTemperature(c.warmestC, session_.units()))),
              vector(c.frequencyMhz), vector(c.lossDb)});
         if (warm) {
             content.bandX = vector(c.frequencyMhz);
@@ -126,7 +129,7 @@ PlotContent BudgetStage::lossContent(const RunFinding& f) const {
         for (const auto& trace : m.traces)
             if (trace.parameter == Parameter::InsertionLoss)
                 content.curves.append({PlotContent::Kind::Measured,
-                                       tr("measured, %1").arg(q(std::string(linkKindName(m.link)))),
+                                       tr("measured, %1").arg(term(linkKindName(m.link))),
                                        vector(trace.frequencyMhz), vector(trace.value)});
     }
     if (f.tightestDb && f.tightestAtMhz) {
@@ -137,12 +140,12 @@ PlotContent BudgetStage::lossContent(const RunFinding& f) const {
         content.markMhz = x[at];
         content.markFrom = c.lossDb[at];
         content.markTo = c.lossDb[at] + *f.tightestDb;
-        content.markText =
-            *f.tightestDb >= 0
-                ? tr("margin %1 dB at %2")
-                      .arg(q(formatFixed(*f.tightestDb, 1)), q(formatMhz(*f.tightestAtMhz)))
-                : tr("%1 dB over at %2")
-                      .arg(q(formatFixed(-*f.tightestDb, 1)), q(formatMhz(*f.tightestAtMhz)));
+        content.markText = *f.tightestDb >= 0 ? tr("margin %1 dB at %2")
+                                                    .arg(figure(formatFixed(*f.tightestDb, 1)),
+                                                         figure(formatMhz(*f.tightestAtMhz)))
+                                              : tr("%1 dB over at %2")
+                                                    .arg(figure(formatFixed(-*f.tightestDb, 1)),
+                                                         figure(formatMhz(*f.tightestAtMhz)));
     }
     return content;
 }

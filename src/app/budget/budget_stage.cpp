@@ -1,5 +1,6 @@
 #include "app/budget/budget_stage.h"
 #include "app/frame/working_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/connector/fit.h"
@@ -80,7 +81,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     feedlineLink->setObjectName(QStringLiteral("showFeedlineWorking"));
     feedline_->body()->addWidget(feedlineLink);
     connect(feedlineLink, &QPushButton::clicked, this,
-            [this] { showWorking(this, feedlineView_->working()); });
+            [this] { showWorking(session_, this, feedlineView_->working()); });
     left->addWidget(feedline_);
     system_->body()->addWidget(systemSheet_);
     left->addWidget(system_);
@@ -115,7 +116,8 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     });
     connect(expectedLink_, &QPushButton::clicked, this, [this] {
         if (const Run* run = session_.shown())
-            showWorking(this, expectedOf(session_.job(), *run, session_.catalogue()).working);
+            showWorking(session_, this,
+                        expectedOf(session_.job(), *run, session_.catalogue()).working);
     });
     connect(connectorsLink, &QPushButton::clicked, this, [this] { showConnectors(); });
     connect(partsWorking, &QPushButton::clicked, this, [this] { showLossWorking(); });
@@ -175,7 +177,7 @@ void BudgetStage::showParts(unsigned) {
              {plot_, !picture || lossWanted_}});
     parts_->setTitle(finding->parts.empty()
                          ? tr("Where the dB go")
-                         : tr("Where the dB go, at %1").arg(q(formatMhz(finding->worstMhz))));
+                         : tr("Where the dB go, at %1").arg(figure(formatMhz(finding->worstMhz))));
 }
 
 /// Hides first and shows then: showing lays out the window at once, which would grow by both.
@@ -220,25 +222,23 @@ void BudgetStage::showSystem(const RunFinding& finding) {
 /// What would mend the device or the distribution, and what is to be seen to on it and on the run.
 void BudgetStage::showSystemCures(const RunFinding& run, const DistributionFinding* levels,
                                   const BusChainFinding* wave) {
-    QStringList said;
-    const auto add = [&](const std::vector<std::string>& list) {
-        for (const auto& one : list)
-            said << q(one);
-    };
+    QStringList lines;
+    const auto add = [&](const std::vector<Sentence>& list) { lines << said(list, session_); };
     if (wave != nullptr) {
         for (const BusCure& cure : wave->cures)
-            said << tr("would hold with %1 (%2)").arg(q(cure.what), q(cure.cost.text()));
+            lines << tr("would hold with %1 (%2)")
+                         .arg(said(cure.what, session_), said(cure.cost.said(), session_));
         add(wave->notes);
     } else if (levels != nullptr && tree_->answers()) {
         add(levels->notes);
     }
     add(run.notes);
     if (!run.caution.empty())
-        said << q(run.caution);
-    said.removeDuplicates();
-    for (auto& one : said)
-        one[0] = one[0].toUpper();
-    systemCures_->setText(said.join(QStringLiteral(".\n")) + (said.isEmpty() ? "" : "."));
+        lines << said(run.caution, session_);
+    lines.removeDuplicates();
+    for (auto& one : lines)
+        one = begun(one);
+    systemCures_->setText(lines.join(QStringLiteral(".\n")) + (lines.isEmpty() ? "" : "."));
 }
 
 void BudgetStage::showSystemWorking() {
@@ -248,10 +248,10 @@ void BudgetStage::showSystemWorking() {
     if (const Distribution* d = session_.job().distributionOf(session_.currentId()))
         if (const auto* f = findings->distribution(d->id); f != nullptr && f->fits(*d))
             if (const auto part = f->fedBy(session_.currentId()))
-                showWorking(this, levelWorking(*f, *part, session_.catalogue()));
+                showWorking(session_, this, levelWorking(*f, *part, session_.catalogue()));
     if (const BusChain* b = session_.job().busOf(session_.currentId()))
         if (const auto* f = findings->bus(b->id); f != nullptr && f->fits(*b))
-            showWorking(this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
+            showWorking(session_, this, busWorking(*f, static_cast<std::size_t>(bus_->chosen())));
 }
 
 void BudgetStage::showVerdict(const RunFinding& f) {
@@ -263,11 +263,11 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     switch (byReach ? f.outlook : Outlook::Unknown) {
     case Outlook::Holds:
         answer = tr("Predicted to hold, %1 to spare")
-                     .arg(q(formatLength(*f.reach.reachM - f.lengthM, units)));
+                     .arg(figure(formatLength(*f.reach.reachM - f.lengthM, units)));
         break;
     case Outlook::Tight:
-        answer =
-            tr("Tight: only %1 to spare").arg(q(formatLength(*f.reach.reachM - f.lengthM, units)));
+        answer = tr("Tight: only %1 to spare")
+                     .arg(figure(formatLength(*f.reach.reachM - f.lengthM, units)));
         tone = Panel::Tone::Marginal;
         break;
     case Outlook::Fails:
@@ -275,7 +275,7 @@ void BudgetStage::showVerdict(const RunFinding& f) {
         answer = f.lengthM < f.reach.leastM ? tr("Will not hold: too short")
                  : *f.reach.reachM > 0
                      ? tr("Will not hold: %1 too long")
-                           .arg(q(formatLength(f.lengthM - *f.reach.reachM, units)))
+                           .arg(figure(formatLength(f.lengthM - *f.reach.reachM, units)))
                      : tr("Will not hold on this cable");
         break;
     case Outlook::Unknown:
@@ -289,30 +289,29 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     }
     verdict_->setTone(tone);
     answer_->setText(answer);
-    QString reason = inUnits(f.outlookReason, session_);
-    if (!reason.isEmpty())
-        reason[0] = reason[0].toUpper();
+    QString reason = begun(said(f.outlookReason, session_));
     for (const auto& fault : f.faults)
         reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
     if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
         reason += tr(". Channel %1, permanent link %2")
-                      .arg(q(formatLength(channelReachM(*session_.shown(), session_.job().info,
-                                                        session_.catalogue()),
-                                          units, 0)),
-                           q(formatLength(*f.reach.permanentM, units, 0)));
+                      .arg(figure(formatLength(channelReachM(*session_.shown(), session_.job().info,
+                                                             session_.catalogue()),
+                                               units, 0)),
+                           figure(formatLength(*f.reach.permanentM, units, 0)));
     if (f.powered && f.powered->reason.empty())
         reason += tr(". Power type %1: %2 V and %3 there, about %4 in its bundle")
                       .arg(f.powered->type)
-                      .arg(q(formatFixed(f.powered->deviceV, 1)), q(formatWatt(f.powered->wantedW)),
-                           q(formatTemperature(f.powered->warmestC, units)));
+                      .arg(figure(formatFixed(f.powered->deviceV, 1)),
+                           figure(formatWatt(f.powered->wantedW)),
+                           figure(formatTemperature(f.powered->warmestC, units)));
     reason_->setText(reason + (reason.isEmpty() || reason.endsWith(QLatin1Char('.')) ? "" : "."));
     QString tested = tr("A prediction is no pass: untested.");
     if (!f.measurements.empty()) {
-        tested = tr("Measured, for the service: %1").arg(q(std::string(stateName(f.serviceState))));
+        tested = tr("Measured, for the service: %1").arg(term(stateName(f.serviceState)));
         if (!f.className.empty())
             tested += tr("; for %1%2: %3")
                           .arg(session_.job().info.limitSet == LimitSet::Iso ? tr("class ") : "",
-                               q(f.className), q(std::string(stateName(f.classState))));
+                               q(f.className), term(stateName(f.classState)));
         tested += QLatin1Char('.');
     }
     judged_->setText(tested);
@@ -326,8 +325,9 @@ void BudgetStage::showConnectors() {
     const double top = topMhzOf(*run, *cable, session_.catalogue().service(run->serviceId));
     const bool outdoors = std::any_of(run->connections.begin(), run->connections.end(),
                                       [](const auto& c) { return c.outdoors; });
-    showWorking(this, choiceWorking(*cable, top, outdoors,
-                                    connectorChoices(*cable, top, outdoors, session_.catalogue())));
+    showWorking(session_, this,
+                choiceWorking(*cable, top, outdoors,
+                              connectorChoices(*cable, top, outdoors, session_.catalogue())));
 }
 
 void BudgetStage::showReachWorking() {
@@ -337,16 +337,17 @@ void BudgetStage::showReachWorking() {
         run != nullptr ? session_.catalogue().service(run->serviceId) : nullptr;
     if (f == nullptr || service == nullptr || session_.catalogue().cable(run->cableId) == nullptr)
         return;
-    showWorking(this, reachWorking(questionOf(*run, session_.job().info, session_.catalogue(),
-                                              *service, nullptr),
-                                   session_.catalogue(), f->reach));
+    showWorking(
+        session_, this,
+        reachWorking(questionOf(*run, session_.job().info, session_.catalogue(), *service, nullptr),
+                     session_.catalogue(), f->reach));
 }
 
 void BudgetStage::showLossWorking() {
     const Run* run = session_.shown();
     const RunFinding* f = session_.currentFinding();
     if (run != nullptr && f != nullptr && f->worstMhz > 0)
-        showWorking(this, lossWorking(*run, session_.catalogue(), f->worstMhz));
+        showWorking(session_, this, lossWorking(*run, session_.catalogue(), f->worstMhz));
 }
 
 QList<KeyHelp> BudgetStage::keys() const {

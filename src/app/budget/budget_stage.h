@@ -74,8 +74,8 @@ private:
     QWidget* makePlotHead();
     void showParameters(const RunFinding& finding, const Expected& expected);
     [[nodiscard]] PlotContent lossContent(const RunFinding& finding) const;
-    [[nodiscard]] static PlotContent expectedContent(const RunFinding& finding,
-                                                     const Expected& expected, Parameter parameter);
+    [[nodiscard]] PlotContent expectedContent(const RunFinding& finding, const Expected& expected,
+                                              Parameter parameter);
     void showVerdict(const RunFinding& finding);
     void showReachWorking();
     void showLossWorking();

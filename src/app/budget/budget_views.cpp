@@ -1,4 +1,6 @@
 #include "app/budget/budget_stage.h"
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -99,8 +101,8 @@ void ReachBars::paintEvent(QPaintEvent*) {
             p.fillRect(box, hatch(t.rust));
         p.setFont(theme.figures(12));
         p.setPen(t.ink);
-        const QString reach =
-            known ? q(formatLength(*bar->reach.reachM, session_.units(), 0)) : tr("not answered");
+        const QString reach = known ? figure(formatLength(*bar->reach.reachM, session_.units(), 0))
+                                    : tr("not answered");
         double at = box.right() + theme.px(6);
         // The run's own line would strike through it: it steps behind.
         const double line = x(finding->lengthM);
@@ -114,7 +116,8 @@ void ReachBars::paintEvent(QPaintEvent*) {
     p.setPen(QPen(t.ink, 2));
     p.drawLine(QPointF(across, 0), QPointF(across, y + theme.px(2)));
     p.setFont(theme.small());
-    const QString text = tr("this run %1").arg(q(formatLength(finding->lengthM, session_.units())));
+    const QString text =
+        tr("this run %1").arg(figure(formatLength(finding->lengthM, session_.units())));
     const double wide = p.fontMetrics().horizontalAdvance(text);
     p.drawText(QPointF(std::clamp(across - wide / 2, 0.0, width() - wide), y + theme.px(14)), text);
 }
@@ -167,16 +170,16 @@ void DbBar::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter, name);
         p.setFont(theme.figures());
         p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter | Qt::AlignRight,
-                   q(formatFixed(value, 1)) + tr(" dB"));
+                   figure(formatFixed(value, 1)) + tr(" dB"));
         y += row;
     };
     for (std::size_t i = 0; i < f->parts.size(); ++i) {
         const std::size_t colour =
             f->parts[i].of == LossOf::Warmth ? 3 : std::min<std::size_t>(i, 2);
-        line(q(f->parts[i].name), f->parts[i].lossDb, &colours[colour]);
+        line(said(f->parts[i].name, session_), f->parts[i].lossDb, &colours[colour]);
     }
-    line(limited ? tr("together, of %1 dB").arg(q(formatFixed(limit, 1))) : tr("together"), total,
-         nullptr);
+    line(limited ? tr("together, of %1 dB").arg(figure(formatFixed(limit, 1))) : tr("together"),
+         total, nullptr);
 }
 
 Cures::Cures(Session& session, QWidget* parent)
@@ -220,8 +223,8 @@ void Cures::show() {
         if (!used)
             continue;
         const Cure& cure = f->cures[i];
-        const QString spare = q(formatLength(std::abs(cure.spareM), session_.units(), 0));
-        const QString title = inUnits(cure.title, session_);
+        const QString spare = figure(formatLength(std::abs(cure.spareM), session_.units(), 0));
+        const QString title = said(cure.title, session_);
         const QString told = !cure.changesRun()  ? QString()
                              : !cure.holds       ? tr(": %1 short").arg(spare)
                              : cure.reach.reachM ? tr(": %1 to spare").arg(spare)
@@ -235,9 +238,10 @@ void Cures::show() {
         button->setEnabled(cure.changesRun());
         if (button->text() != text) {
             button->setText(asWritten(text));
-            const QString reason = inUnits(cure.reason, session_);
+            const QString reason = said(cure.reason, session_);
             button->setToolTip(tr("%1: %2").arg(
-                title, cure.holds ? tr("%1 (%2)").arg(reason, q(cure.cost.text())) : reason));
+                title,
+                cure.holds ? tr("%1 (%2)").arg(reason, said(cure.cost.said(), session_)) : reason));
             button->setAccessibleName(cure.changesRun() ? tr("Adopt %1").arg(title + told) : title);
         }
         if (button->property("holds").toBool() != cure.holds ||
@@ -250,8 +254,9 @@ void Cures::show() {
 }
 
 void Cures::adopt(const Cure& cure) {
-    session_.changeSelected(tr("adopt %1").arg(q(cure.title)),
-                            [&](Run& run) { run = cured(std::move(run), cure); });
+    session_.changeSelected(
+        QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric))),
+        [&](Run& run) { run = cured(std::move(run), cure); });
 }
 
 } // namespace burin

@@ -1,4 +1,5 @@
 #include "app/budget/bus_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/units/units.h"
@@ -97,7 +98,8 @@ void BusView::paintWaves(QPainter& p) const {
         p.drawLine(QPointF(plot.left(), y(shown)), QPointF(plot.right(), y(shown)));
         p.setPen(t.ink2);
         p.drawText(QRectF(0, y(shown) - theme.px(8), plot.left() - theme.px(6), theme.px(16)),
-                   Qt::AlignRight | Qt::AlignVCenter, tr("%1 V").arg(q(formatFixed(shown, 1))));
+                   Qt::AlignRight | Qt::AlignVCenter,
+                   tr("%1 V").arg(figure(formatFixed(shown, 1))));
     }
     const auto draw = [&](std::size_t device) {
         const auto& wave = finding_->wave.waves[device].volt;
@@ -123,15 +125,15 @@ void BusView::paintWaves(QPainter& p) const {
     const double bitNs = 1e6 / finding_->bus.bitRateKbit;
     p.drawText(QRectF(plot.left(), plot.bottom() + theme.px(4), plot.width(), theme.px(18)),
                Qt::AlignLeft, tr("0 ns"));
-    p.drawText(
-        QRectF(plot.left(), plot.bottom() + theme.px(4), plot.width(), theme.px(18)),
-        Qt::AlignRight,
-        tr("%1 ns; a bit is %2 µs").arg(q(formatFixed(endNs, 0)), q(formatFixed(bitNs / 1000, 1))));
+    p.drawText(QRectF(plot.left(), plot.bottom() + theme.px(4), plot.width(), theme.px(18)),
+               Qt::AlignRight,
+               tr("%1 ns; a bit is %2 µs")
+                   .arg(figure(formatFixed(endNs, 0)), figure(formatFixed(bitNs / 1000, 1))));
     p.setPen(t.rust);
     p.drawText(
         QRectF(plot.left(), plot.bottom() - theme.px(20), plot.width() - theme.px(4), theme.px(16)),
         Qt::AlignRight,
-        tr("hatched: under ±%1 V no receiver decides").arg(q(formatFixed(threshold, 1))));
+        tr("hatched: under ±%1 V no receiver decides").arg(figure(formatFixed(threshold, 1))));
 }
 
 void BusView::paintRows(QPainter& p) const {
@@ -163,17 +165,19 @@ void BusView::paintRows(QPainter& p) const {
         p.setPen(t.ink);
         const QString ended =
             chain_->devices[i].terminatorOhm
-                ? tr(", %1 Ω").arg(q(formatFixed(*chain_->devices[i].terminatorOhm, 0)))
+                ? tr(", %1 Ω").arg(figure(formatFixed(*chain_->devices[i].terminatorOhm, 0)))
                 : QString();
         cell(0, elided(p, q(point.name) + ended, columns[1] - theme.px(8)));
         p.setFont(theme.figures(12));
         p.setPen(good ? t.ink : t.rust);
-        cell(1, q(formatLength(point.atM, session_.units())));
-        cell(2, tr("%1 V").arg(q(formatFixed(point.finalV, 2))));
-        cell(3, tr("%1 ns").arg(q(formatFixed(point.settleNs, 0))));
-        cell(4, finding_->supply[i] ? tr("%1 V").arg(q(formatFixed(finding_->supply[i]->volt, 1)))
-                : i == 0 && chain_->supplyV > 0 ? tr("%1 V").arg(q(formatFixed(chain_->supplyV, 1)))
-                                                : tr("its own"));
+        cell(1, figure(formatLength(point.atM, session_.units())));
+        cell(2, tr("%1 V").arg(figure(formatFixed(point.finalV, 2))));
+        cell(3, tr("%1 ns").arg(figure(formatFixed(point.settleNs, 0))));
+        cell(4, finding_->supply[i]
+                    ? tr("%1 V").arg(figure(formatFixed(finding_->supply[i]->volt, 1)))
+                : i == 0 && chain_->supplyV > 0
+                    ? tr("%1 V").arg(figure(formatFixed(chain_->supplyV, 1)))
+                    : tr("its own"));
         drawOutlook(p, QRectF(w - theme.px(38), top + theme.px(4), theme.px(32), theme.px(14)),
                     good ? Outlook::Holds : Outlook::Fails);
         top += height;

@@ -1,4 +1,5 @@
 #include "app/budget/feedline_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/units/units.h"
@@ -42,16 +43,18 @@ QStringList FeedlineView::sentences() const {
         return {};
     QStringList out;
     out << tr("%1 of %2 W reach the aerial: %3 dB at %4")
-               .arg(q(formatFixed(finding_.powerAtAerialW, 1)),
-                    q(formatFixed(question_->powerW, 1)), q(formatFixed(finding_.lossDb, 2)),
-                    q(formatMhz(question_->frequencyMhz)));
+               .arg(figure(formatFixed(finding_.powerAtAerialW, 1)),
+                    figure(formatFixed(question_->powerW, 1)),
+                    figure(formatFixed(finding_.lossDb, 2)),
+                    figure(formatMhz(question_->frequencyMhz)));
     out << tr("SWR %1 at the aerial, %2 at the radio; up to %3 V peak")
-               .arg(q(formatFixed(question_->loadRatio, 2)), q(formatFixed(finding_.radioRatio, 2)),
-                    q(formatFixed(finding_.peakV, 0)));
+               .arg(figure(formatFixed(question_->loadRatio, 2)),
+                    figure(formatFixed(finding_.radioRatio, 2)),
+                    figure(formatFixed(finding_.peakV, 0)));
     if (!changes_.empty())
         out << tr("%1: %2 dB less, %3 % more power")
-                   .arg(q(changes_.front().what), q(formatFixed(changes_.front().savedDb, 2)),
-                        q(formatFixed(100 * changes_.front().morePowerShare, 0)));
+                   .arg(q(changes_.front().what), figure(formatFixed(changes_.front().savedDb, 2)),
+                        figure(formatFixed(100 * changes_.front().morePowerShare, 0)));
     out << tr("Live aerials burn: keep clear while sending.");
     return out;
 }
@@ -116,10 +119,10 @@ void FeedlineView::paintEvent(QPaintEvent*) {
     };
     p.setFont(theme.figures(12));
     p.setPen(t.copper);
-    beside(0.93, tr("%1 W").arg(q(formatFixed(question_->powerW, 0))), true);
+    beside(0.93, tr("%1 W").arg(figure(formatFixed(question_->powerW, 0))), true);
     p.setPen(t.ink);
     beside((along_.back().ratio - 1) / (top - 1),
-           tr("SWR %1").arg(q(formatFixed(along_.back().ratio, 1))), false);
+           tr("SWR %1").arg(figure(formatFixed(along_.back().ratio, 1))), false);
     p.setFont(theme.small());
     double line = theme.px(2);
     for (qsizetype i = 0; i < said.size(); ++i) {

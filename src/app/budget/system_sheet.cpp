@@ -1,5 +1,6 @@
 #include "app/budget/system_sheet.h"
 #include "app/frame/panel.h"
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -265,7 +266,8 @@ void SystemSheet::hang(const std::string& id, const std::string& from, bool from
     const Distribution* mine = distribution();
     if (id.empty()) {
         if (mine != nullptr)
-            commit(tr("take %1 out of").arg(q(run.label)), mine, withoutRun(*mine, run.id));
+            commit(QStringLiteral("take %1 out of").arg(q(run.label)), mine,
+                   withoutRun(*mine, run.id));
         return;
     }
     Edit edit{"hang " + run.label, {}};
@@ -286,7 +288,8 @@ void SystemSheet::goOn(const std::string& id, std::size_t after) {
     const BusChain* mine = bus();
     if (id.empty()) {
         if (mine != nullptr)
-            commit(tr("take %1 off").arg(q(run.label)), mine, withoutRun(*mine, run.id));
+            commit(QStringLiteral("take %1 off").arg(q(run.label)), mine,
+                   withoutRun(*mine, run.id));
         return;
     }
     Edit edit{"wire " + run.label, {}};
@@ -339,19 +342,20 @@ void SystemSheet::keepPart() {
         auto after = withoutPart(*d, part->id);
         if (!after)
             return part_->refuse(after.error());
-        commit(tr("take out %1 of").arg(q(part->name)), d, std::move(*after));
+        commit(QStringLiteral("take out %1 of").arg(q(part->name)), d, std::move(*after));
         return;
     }
     const auto unit = parseTreeUnit(text);
     if (!unit)
         return part_->refuse(unit.error());
     if (outlet) {
-        commit(tr("put %1 in").arg(q(text)), d, std::optional(withPartAhead(*d, part->id, *unit)));
+        commit(QStringLiteral("put %1 in").arg(q(text)), d,
+               std::optional(withPartAhead(*d, part->id, *unit)));
         return;
     }
     Distribution after = *d;
     after.parts[static_cast<std::size_t>(part - d->parts.data())].unit = *unit;
-    commit(tr("change %1 of").arg(q(part->name)), d, std::optional(after));
+    commit(QStringLiteral("change %1 of").arg(q(part->name)), d, std::optional(after));
 }
 
 void SystemSheet::showProposal() {
@@ -365,8 +369,8 @@ void SystemSheet::showProposal() {
     if (shown)
         proposal_->setText(
             f->proposal->possible
-                ? tr("Would hold: %1").arg(inUnits(f->proposal->reason, session_))
-                : tr("Nothing cures it by itself: %1").arg(inUnits(f->proposal->reason, session_)));
+                ? tr("Would hold: %1").arg(said(f->proposal->reason, session_))
+                : tr("Nothing cures it by itself: %1").arg(said(f->proposal->reason, session_)));
 }
 
 void SystemSheet::adopt() {

@@ -1,4 +1,5 @@
 #include "app/budget/tree_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/edit/system_edit.h"
@@ -123,7 +124,7 @@ QString TreeView::wordsOf(int part) const {
     const auto at = static_cast<std::size_t>(part);
     const auto& node = finding_->tree.nodes[at];
     const auto decibels = [&](double db) {
-        return tr("%1, %2 dB").arg(q(node.id), q(formatFixed(db, 0)));
+        return tr("%1, %2 dB").arg(q(node.id), figure(formatFixed(db, 0)));
     };
     switch (node.unit.part) {
     case TreePart::Tap:
@@ -176,7 +177,7 @@ void TreeView::paintScale(QPainter& p, double left) const {
         p.drawLine(QPointF(x, top), QPointF(x, bottom));
         p.setPen(t.ink2);
         p.drawText(QRectF(x - theme.px(30), 0, theme.px(60), theme.px(head - 2)), Qt::AlignCenter,
-                   q(formatFixed(level - finding_->unitOffsetDb, 0)));
+                   figure(formatFixed(level - finding_->unitOffsetDb, 0)));
     }
     // The two ends of each bar, named over their columns of figures.
     const double middle = theme.px(head / 2 - 1);
@@ -188,8 +189,9 @@ void TreeView::paintScale(QPainter& p, double left) const {
     p.setPen(QPen(t.copper, 2));
     p.drawLine(QPointF(high, middle - theme.px(5)), QPointF(high, middle + theme.px(5)));
     p.setPen(t.ink2);
-    p.drawText(QPointF(low + theme.px(11), middle + theme.px(4)), q(formatFixed(tree.fromMhz, 0)));
-    p.drawText(QPointF(high + theme.px(6), middle + theme.px(4)), q(formatMhz(tree.toMhz)));
+    p.drawText(QPointF(low + theme.px(11), middle + theme.px(4)),
+               figure(formatFixed(tree.fromMhz, 0)));
+    p.drawText(QPointF(high + theme.px(6), middle + theme.px(4)), figure(formatMhz(tree.toMhz)));
     p.drawText(QRectF(0, 0, left - theme.px(34), theme.px(head - 2)),
                Qt::AlignVCenter | Qt::AlignRight, q(finding_->unit));
 }
@@ -223,9 +225,9 @@ void TreeView::paintLevel(QPainter& p, const Row& row, double top, double left) 
     p.setPen(good ? t.ink : t.rust);
     const double offset = finding_->unitOffsetDb;
     p.drawText(QRectF(right + theme.px(24), top, theme.px(48), rowHeight()), Qt::AlignVCenter,
-               q(formatFixed(low - offset, 1)));
+               figure(formatFixed(low - offset, 1)));
     p.drawText(QRectF(right + theme.px(78), top, theme.px(48), rowHeight()), Qt::AlignVCenter,
-               q(formatFixed(high - offset, 1)));
+               figure(formatFixed(high - offset, 1)));
     if (row.part >= 0)
         drawOutlook(p,
                     QRectF(width() - theme.px(40), top + rowHeight() / 2 - theme.px(7),
@@ -272,9 +274,9 @@ void TreeView::paintRow(QPainter& p, const Row& row, double top, double left) co
     const double used = p.fontMetrics().horizontalAdvance(text) + theme.px(8);
     p.setFont(theme.small());
     p.setPen(t.ink2);
-    const QString cable =
-        tr("%1 %2").arg(q(formatLength(feed.fixedLengthM() + feed.cordLengthM(), session_.units())),
-                        q(feed.cable->name));
+    const QString cable = tr("%1 %2").arg(
+        figure(formatLength(feed.fixedLengthM() + feed.cordLengthM(), session_.units())),
+        q(feed.cable->name));
     if (wide > used + theme.px(40))
         p.drawText(QRectF(x + used, top, wide - used, height), Qt::AlignVCenter,
                    elided(p, cable, wide - used));

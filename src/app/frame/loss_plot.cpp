@@ -211,10 +211,9 @@ void LossPlot::rebuild() {
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
-PlotContent::Curve limitCurve(const JudgeLine& line) {
+PlotContent::Curve limitCurve(const JudgeLine& line, const QString& name) {
     constexpr int steps = 200;
-    PlotContent::Curve curve{
-        PlotContent::Kind::Limit, QObject::tr("limit, %1").arg(q(line.name)), {}, {}};
+    PlotContent::Curve curve{PlotContent::Kind::Limit, QObject::tr("limit, %1").arg(name), {}, {}};
     const double from = std::max(line.limit.fromMhz(), 0.01);
     const double to = line.limit.toMhz();
     for (int i = 0; i <= steps; ++i) {

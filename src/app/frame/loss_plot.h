@@ -27,7 +27,7 @@ struct PlotContent {
 };
 
 /// A limit as a curve.
-PlotContent::Curve limitCurve(const JudgeLine& line);
+PlotContent::Curve limitCurve(const JudgeLine& line, const QString& name);
 
 /// Values over frequency: limit, prediction with its band, measurement.
 class LossPlot : public QWidget {

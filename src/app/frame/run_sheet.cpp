@@ -1,4 +1,5 @@
 #include "app/frame/run_sheet.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/edit/typed_field.h"
@@ -31,11 +32,11 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     ends_ = addField(tr("From → to"),
                      tr("Panel A port 07 → bench wall, left jack; on the plan a port will do: "
                         "port 7 → jack 2"),
-                     "ends", 180, 0, 6);
+                     "ends", 180, 1, 0, 3);
     way_ = addField(tr("Way"),
                     tr("Stretches from the near end: riser 12 m; tray 34 m 31 °C 23 "
                        "beside; wall drop 15.5 m"),
-                    "way", 260, 1, 0, 3);
+                    "way", 260, 2, 0, 7);
     nearCord_ = addField(tr("Cords"), tr("Cord at the near end; 0 for none"), "nearCord", 64, 1, 4);
     farCord_ = new SheetField(session_, tr("Cord at the far end"), QStringLiteral("farCord"), this);
     farCord_->setToolTip(tr("Cord at the far end; 0 for none"));
@@ -43,7 +44,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     counts_ = new SheetField(session_, tr("Connections at near and far end"),
                              QStringLiteral("counts"), this);
     counts_->setToolTip(tr("How many connections at the near and far end: 1+1"));
-    powerType_ = addChoice(tr("Power"), "powerType", 2, 0);
+    powerType_ = addChoice(tr("Power"), "powerType", 0, 6);
     powerTypeLabel_ = labelOf(powerType_);
     powerType_->setToolTip(tr("Power over the data pairs: it warms the bundle, and must arrive"));
     powerType_->addItem(tr("none"), 0);
@@ -54,14 +55,14 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     for (int deviceClass = 1; deviceClass <= 8; ++deviceClass)
         if (const auto known = poweredClass(deviceClass))
             powerType_->addItem(
-                tr("class %1, %2").arg(deviceClass).arg(q(formatWatt(known->deviceW))),
+                tr("class %1, %2").arg(deviceClass).arg(figure(formatWatt(known->deviceW))),
                 classesFrom + deviceClass);
     // In the same cell: no run has both.
-    extra_ = addField(tr("Level"), {}, "extra", 96, 2, 0);
-    band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 2, 2);
-    power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 2, 4);
+    extra_ = addField(tr("Level"), {}, "extra", 96, 0, 6);
+    band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 3, 0);
+    power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 3, 2);
     ratio_ = addField(tr("Aerial SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio",
-                      64, 2, 6);
+                      64, 3, 4);
     // The second field of a pair shares the cell of the first.
     const auto share = [&](QWidget* first, QWidget* second, int row, int column, int a, int b) {
         auto* box = new QWidget(this);
@@ -75,24 +76,33 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     };
     share(nearCord_, farCord_, 1, 4, 1, 1);
     share(connector_, counts_, 1, 6, 3, 1);
+    // As they are read: along the lines.
+    QWidget* before = length_;
+    for (QWidget* field :
+         std::initializer_list<QWidget*>{powerType_, extra_, ends_, nearCord_, farCord_, connector_,
+                                         counts_, way_, band_, power_, ratio_}) {
+        setTabOrder(before, field);
+        before = field;
+    }
     grid->setColumnMinimumWidth(5, Theme::instance().px(104));
-    grid->setColumnStretch(1, 3);
-    grid->setColumnStretch(3, 4);
+    grid->setColumnStretch(1, 4);
+    grid->setColumnStretch(3, 5);
     grid->setColumnStretch(5, 2);
-    grid->setColumnStretch(7, 4);
+    grid->setColumnStretch(7, 3);
     extras_ = {extra_, labelOf(extra_)};
-    bands_ = {band_,  grid->itemAtPosition(2, 2)->widget(),
-              power_, grid->itemAtPosition(2, 4)->widget(),
-              ratio_, grid->itemAtPosition(2, 6)->widget()};
+    bands_ = {band_,  grid->itemAtPosition(3, 0)->widget(),
+              power_, grid->itemAtPosition(3, 2)->widget(),
+              ratio_, grid->itemAtPosition(3, 4)->widget()};
 
     connect(service_, &QComboBox::activated, this, [this] {
         const std::string id = service_->currentData().toString().toStdString();
-        session_.changeSelected(tr("set service"), [&](Run& run) { run.serviceId = id; });
+        session_.changeSelected(QStringLiteral("set service"),
+                                [&](Run& run) { run.serviceId = id; });
     });
     connect(cable_, &QComboBox::activated, this, [this] {
         const std::string id = cable_->currentData().toString().toStdString();
         const Cable* now = session_.catalogue().cable(id);
-        session_.changeSelected(tr("set cable"), [&](Run& run) {
+        session_.changeSelected(QStringLiteral("set cable"), [&](Run& run) {
             const Cable* old = session_.catalogue().cable(run.cableId);
             run.cableId = id;
             // Another kind of cable cannot keep the other's cords and plugs.
@@ -117,7 +127,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     connect(powerType_, &QComboBox::activated, this, [this] {
         const int chosen = powerType_->currentData().toInt();
         const bool byClass = chosen > classesFrom;
-        session_.changeSelected(tr("power"), [&](Run& run) {
+        session_.changeSelected(QStringLiteral("power"), [&](Run& run) {
             run.poweredType = chosen > 0 && !byClass ? std::optional(chosen) : std::nullopt;
             run.poweredClass = byClass ? std::optional(chosen - classesFrom) : std::nullopt;
         });
@@ -127,7 +137,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         connect(&session, signal, this, [this] { show(); });
     connect(&session, &Session::previewChanged, this, [this] {
         if (!length_->isModified() && session_.shown() != nullptr)
-            length_->setText(q(formatLength(session_.shown()->lengthM(), session_.units())));
+            length_->setText(figure(formatLength(session_.shown()->lengthM(), session_.units())));
     });
 }
 
@@ -210,12 +220,12 @@ void RunSheet::show() {
     choose(service_, common([](const Run& r) { return q(r.serviceId); }));
     choose(cable_, common([](const Run& r) { return q(r.cableId); }));
     choose(connector_, common([](const Run& r) { return q(connectionOf(r)); }));
-    set(length_, common([&](const Run& r) { return q(formatLength(r.lengthM(), units)); }));
+    set(length_, common([&](const Run& r) { return figure(formatLength(r.lengthM(), units)); }));
     set(way_, common([&](const Run& r) { return q(wayText(r.stretches, units)); }));
     set(nearCord_,
-        common([&](const Run& r) { return q(formatLength(cordsAtM(r, End::Near), units)); }));
+        common([&](const Run& r) { return figure(formatLength(cordsAtM(r, End::Near), units)); }));
     set(farCord_,
-        common([&](const Run& r) { return q(formatLength(cordsAtM(r, End::Far), units)); }));
+        common([&](const Run& r) { return figure(formatLength(cordsAtM(r, End::Far), units)); }));
     set(counts_, common([&](const Run& r) {
             return QStringLiteral("%1+%2")
                 .arg(connectionsAt(r, End::Near))
@@ -260,7 +270,7 @@ void RunSheet::showExtras(const Run& run, SheetField::Of of) {
                            ? tr("Level where this run starts: a test of it alone is judged by it")
                            : tr("Level at the head end, in %1").arg(q(service->levelWindow->unit)));
     const auto& value = level ? run.headLevel : run.lossBudgetDb;
-    extra_->showText(value ? q(formatFixed(*value, 1)) : QString(), of);
+    extra_->showText(value ? figure(formatFixed(*value, 1)) : QString(), of);
     band_->showText(run.bandToMhz ? QStringLiteral("%1-%2")
                                         .arg(run.bandFromMhz.value_or(*run.bandToMhz))
                                         .arg(*run.bandToMhz)
@@ -292,7 +302,7 @@ void RunSheet::keepLength() {
                 session_.dropPreview();
                 return length_->refuse(*fixed);
             }
-    session_.changeSelected(tr("length"),
+    session_.changeSelected(QStringLiteral("length"),
                             [&](Run& run) { run = withLength(session_.toType(run), *length); });
 }
 
@@ -300,7 +310,7 @@ void RunSheet::keepWay() {
     const auto way = parseWay(way_->text().toStdString(), session_.units());
     if (!way)
         return way_->refuse(way.error());
-    session_.changeSelected(tr("way"), [&](Run& run) {
+    session_.changeSelected(QStringLiteral("way"), [&](Run& run) {
         run.stretches = *way;
         run.followsPlan = false;
     });
@@ -310,7 +320,7 @@ void RunSheet::keepCord(SheetField* field, End end) {
     const auto length = parseLengthM(field->text().toStdString(), session_.units());
     if (!length)
         return field->refuse(length.error());
-    session_.changeSelected(tr("cord"), [&](Run& run) {
+    session_.changeSelected(QStringLiteral("cord"), [&](Run& run) {
         RunCord cord{end, run.cableId, *length, false};
         for (const auto& c : run.cords)
             if (c.end == end)
@@ -334,7 +344,7 @@ void RunSheet::keepConnections() {
                                 "Type how many at each end: 1+1"});
     const std::string id = connector_->currentData().toString().toStdString();
     const bool countsGiven = !counts_->text().isEmpty();
-    session_.changeSelected(tr("connections"), [&](Run& run) {
+    session_.changeSelected(QStringLiteral("connections"), [&](Run& run) {
         const int a = countsGiven ? nearCount : connectionsAt(run, End::Near);
         const int b = countsGiven ? farCount : connectionsAt(run, End::Far);
         const std::string which = id.empty() ? connectionOf(run) : id;
@@ -350,7 +360,7 @@ void RunSheet::keepConnections() {
 
 void RunSheet::keepEnds() {
     const QStringList parts = ends_->text().split(QStringLiteral("→"));
-    session_.changeSelected(tr("ends"), [&](Run& run) {
+    session_.changeSelected(QStringLiteral("ends"), [&](Run& run) {
         const Job& job = session_.pending();
         run.near = typedEnd(job, run.near, parts.value(0).toStdString());
         run.far = typedEnd(job, run.far, parts.value(1).toStdString());
@@ -390,7 +400,7 @@ void RunSheet::keepBand() {
         from = *a;
         to = *b;
     }
-    session_.changeSelected(tr("band"), [&](Run& run) {
+    session_.changeSelected(QStringLiteral("band"), [&](Run& run) {
         run.bandFromMhz = from;
         run.bandToMhz = to;
     });

@@ -1,4 +1,6 @@
 #include "app/frame/runs_panel.h"
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/job/ports.h"
@@ -86,8 +88,8 @@ QVariant RunsModel::data(const QModelIndex& index, int role) const {
         const RunFinding* f = session_.finding(run->id);
         return f == nullptr ? q(run->label)
                             : tr("%1, %2, %3")
-                                  .arg(q(run->label), q(std::string(stateName(f->state()))),
-                                       q(f->outlookReason));
+                                  .arg(q(run->label), term(stateName(f->state())),
+                                       said(f->outlookReason, session_));
     }
     return {};
 }

@@ -1,4 +1,5 @@
 #include "app/frame/session.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
 #include "core/job/run_length.h"
@@ -6,10 +7,6 @@
 #include <algorithm>
 
 namespace burin {
-QString inUnits(const std::string& text, const Session& session) {
-    return q(inUnits(text, session.units()));
-}
-
 Session::Session(Catalogue shipped) : store_(std::move(shipped)) {
     pool_.setMaxThreadCount(2);
     connect(&store_, &StoreThread::opened, this, [this](const Snapshot& s) {
@@ -217,6 +214,12 @@ const RunFinding* Session::finding(const std::string& runId) const {
     return it == findingOf_.end() ? nullptr : &findings_->runs[it->second];
 }
 
+Rendering Session::rendering() const {
+    Rendering out = spoken(units_);
+    out.point = decimalPoint();
+    return out;
+}
+
 const RunFinding* Session::currentFinding() const {
     if (preview_)
         return &previewFinding_;
@@ -229,7 +232,8 @@ void Session::preview(const Run& run) {
     if (job().distributionOf(run.id) != nullptr || job().busOf(run.id) != nullptr) {
         // The whole system would have to be found anew at every step of a drag.
         previewFinding_.outlook = Outlook::Unknown;
-        previewFinding_.outlookReason = "levels and waveforms follow once the length is kept";
+        previewFinding_.outlookReason =
+            sentence({"preview.later", "levels and waveforms follow once the length is kept"});
     }
     // Tests were made on the run as it is kept: their verdicts stand while its length is tried out.
     previewFinding_.measurements = currentFinding_.measurements;

@@ -3,14 +3,11 @@
 #include "core/edit/run_text.h"
 #include "core/finding/cable_choice.h"
 #include "core/finding/job_findings.h"
+#include "core/units/render.h"
 #include <QThreadPool>
 #include <atomic>
 
 namespace burin {
-
-class Session;
-/// A sentence of the core in the units on screen.
-QString inUnits(const std::string& text, const Session& session);
 
 /// What all panels share: the job as kept, its findings, the selection, the units. Edits go
 /// through here; what comes back has been written.
@@ -32,6 +29,8 @@ public:
 
     [[nodiscard]] UnitSystem units() const { return units_; }
     void setUnits(UnitSystem units);
+    /// How the core's sentences are written on screen.
+    [[nodiscard]] Rendering rendering() const;
     /// The day that work is laid out from; without it the computer's.
     void setToday(const std::string& date) { today_ = date; }
     [[nodiscard]] std::string today() const;

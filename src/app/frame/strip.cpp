@@ -1,4 +1,6 @@
 #include "app/frame/strip.h"
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/finding/run_loss.h"
@@ -72,7 +74,7 @@ void Strip::paintEvent(QPaintEvent*) {
     QStringList words;
     if (const auto ends = fromTo(session_.job(), *run); !ends.empty())
         words << q(ends);
-    words << q(formatLength(run->lengthM(), session_.units())) +
+    words << figure(formatLength(run->lengthM(), session_.units())) +
                  (session_.previewing() ? tr(" (not kept yet)") : QString());
     words << (cable != nullptr ? q(cable->name) : tr("no cable chosen"));
     const QString force = below_ == Below::Force ? forceWords(*run) : QString();
@@ -148,9 +150,10 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         p.setPen(QPen(t.plate, 1));
         p.drawLine(box.topRight(), box.bottomRight());
         QString text = s.name.empty() ? tr("cable") : q(s.name);
-        text += QLatin1Char(' ') + q(formatLength(s.lengthM, session_.units()));
+        text += QLatin1Char(' ') + figure(formatLength(s.lengthM, session_.units()));
         if (s.temperatureC != 20)
-            text += QStringLiteral(" · ") + q(formatTemperature(s.temperatureC, session_.units()));
+            text +=
+                QStringLiteral(" · ") + figure(formatTemperature(s.temperatureC, session_.units()));
         label(box.left(), box.right(), text, t.ink2);
         at += s.lengthM;
     }
@@ -176,10 +179,11 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
         p.drawText(QPointF(left, y - theme.px(16)), text);
     };
     if (nearM_ > 0 && below_ != Below::Force)
-        above(xOf(0) + theme.px(4), tr("cord %1").arg(q(formatLength(nearM_, session_.units()))));
+        above(xOf(0) + theme.px(4),
+              tr("cord %1").arg(figure(formatLength(nearM_, session_.units()))));
     if (farM > 0 && below_ != Below::Force)
         above(xOf(totalM_) - theme.px(4),
-              tr("cord %1").arg(q(formatLength(farM, session_.units()))));
+              tr("cord %1").arg(figure(formatLength(farM, session_.units()))));
     if (hasFocus() || dragging_) {
         p.setPen(QPen(t.copper, 2));
         p.setBrush(Qt::NoBrush);
@@ -211,9 +215,9 @@ void Strip::paintMatters(QPainter& p, const Run& run, double y) const {
     std::sort(along.begin(), along.end());
     double written = xOf(0) + theme.px(76); // the cords have their words at both ends
     for (const auto& [middle, f] : along) {
-        QString text = q(f->title);
+        QString text = said(f->title, session_);
         if (f->matter == SiteMatter::Separation)
-            text += tr(", %1 apart").arg(inUnits(formatFixed(f->haveMm, 0) + " mm", session_));
+            text += tr(", %1 apart").arg(said(asMillimetres(f->haveMm), session_));
         const double wide = p.fontMetrics().horizontalAdvance(text);
         const double left = std::min(middle - wide / 2, width() - wide - theme.px(76));
         if (left < written)
@@ -268,8 +272,9 @@ void Strip::paintRunningLoss(QPainter& p, const RunFinding& finding, double top,
     p.drawPath(path);
     p.setPen(t.ink);
     p.setFont(theme.figures(12));
-    const QString text = q(formatFixed(most, 1) + " dB " + std::string("predicted at ") +
-                           formatMhz(finding.worstMhz));
+    const QString text =
+        tr("%1 dB predicted at %2")
+            .arg(figure(formatFixed(most, 1)), figure(formatMhz(finding.worstMhz)));
     const double wide = p.fontMetrics().horizontalAdvance(text);
     p.drawText(QPointF(xOf(totalM_) - wide - theme.px(4), top + theme.px(14)), text);
 }
@@ -289,7 +294,7 @@ void Strip::paintMeasuredLength(QPainter& p, const RunFinding& finding, double y
     p.drawLine(QPointF(xOf(0), y), QPointF(to, y));
     p.drawLine(QPointF(to, y - theme.px(6)), QPointF(to, y + theme.px(6)));
     p.setPen(t.blue);
-    const QString text = tr("measured %1").arg(q(formatLength(*length, session_.units())));
+    const QString text = tr("measured %1").arg(figure(formatLength(*length, session_.units())));
     p.drawText(QPointF(xOf(0) + theme.px(4), y - theme.px(5)), text);
 }
 

@@ -30,6 +30,8 @@ public:
     Window(Session& session, const std::function<QList<StageView>(QWidget*)>& makeStages);
     void showStage(int index);
     [[nodiscard]] int stage() const { return stack_->currentIndex(); }
+    /// Stands where that one stood, on the same stage.
+    void takePlaceOf(const Window& old);
     /// Whether jobs that are opened here are among the recent ones.
     void setRemembers(bool remembers) { remembers_ = remembers; }
     RunsPanel* runs() { return runs_; }
@@ -38,6 +40,8 @@ public:
 signals:
     /// Files were dropped on a run of the list.
     void filesDropped(const QString& runId, const QStringList& files);
+    /// Another language was asked for, by its code.
+    void languageChosen(const QString& code);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -46,7 +50,7 @@ protected:
 private:
     QWidget* makeHead();
     void makeMenu(QToolButton* button);
-    void makeUserCableMenu(QMenu* menu);
+    void fillLanguages(QMenu* menu);
     void makeShortcuts();
     void showKeys();
     void showJob();

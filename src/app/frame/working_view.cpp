@@ -42,8 +42,8 @@ void showText(QWidget* parent, const QString& title, const QString& text, const 
     window->show();
 }
 
-void showWorking(QWidget* parent, const Working& working) {
-    showText(parent, q(working.title), q(working.text()));
+void showWorking(const Session& session, QWidget* parent, const Working& working) {
+    showText(parent, said(working.title, session), q(render(working, session.rendering())));
 }
 
 } // namespace burin

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/frame/said.h"
 #include "core/base/working.h"
 #include <QWidget>
 #include <functional>
@@ -7,7 +8,7 @@ namespace burin {
 
 /// Opens a figure's working in a small window of its own, beside the work, with a button to copy
 /// it. Escape closes it.
-void showWorking(QWidget* parent, const Working& working);
+void showWorking(const Session& session, QWidget* parent, const Working& working);
 /// The same window for any longer text; `keep` does what its word says, for one that can be kept
 /// elsewhere as well.
 void showText(QWidget* parent, const QString& title, const QString& text,

@@ -1,4 +1,5 @@
 #include "app/pull/box_bars.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
@@ -104,7 +105,7 @@ void BoxBars::paintEvent(QPaintEvent*) {
             p.fillRect(part(box.heldM - box.leftAfterM, box.heldM), hatch(t.ink2));
         p.setFont(theme.small());
         p.setPen(scrap ? t.rust : t.ink);
-        const QString rest = q(formatLength(box.leftAfterM, session_.units(), 0));
+        const QString rest = figure(formatLength(box.leftAfterM, session_.units(), 0));
         p.drawText(QRectF(right + theme.px(6), y, width() - right - theme.px(6), row),
                    Qt::AlignVCenter | Qt::AlignRight,
                    scrap ? tr("%1 scrap").arg(rest) : tr("%1 left").arg(rest));

@@ -1,5 +1,6 @@
 #include "app/pull/marks_entry.h"
 #include "app/frame/panel.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_list.h"
@@ -161,7 +162,7 @@ void MarksEntry::fillRow(std::size_t index, const PullFinding& pull) {
     row.run->setCursor(one.there ? Qt::ArrowCursor : Qt::OpenHandCursor);
     row.run->setToolTip(one.there ? tr("Pulled: it stays in this pull")
                                   : tr("Draw it onto the pull it is to go with"));
-    row.planned->setText(q(formatLength(one.plannedM, session_.units())));
+    row.planned->setText(figure(formatLength(one.plannedM, session_.units())));
     // Boxes of its cable, with the one it comes from.
     row.box->clear();
     int chosen = -1;
@@ -203,21 +204,22 @@ void MarksEntry::fillRow(std::size_t index, const PullFinding& pull) {
         row.came->clear();
         return;
     }
-    QString text = q(formatLength(*one.pulledM, session_.units()));
+    QString text = figure(formatLength(*one.pulledM, session_.units()));
     QColor colour = t.blue;
     if (check->isShort()) {
-        text +=
-            check->reaches
-                ? tr(" · %1 less to dress").arg(q(formatLength(check->lacksM, session_.units())))
-                : tr(" · %1 short").arg(q(formatLength(check->lacksM, session_.units())));
+        text += check->reaches
+                    ? tr(" · %1 less to dress")
+                          .arg(figure(formatLength(check->lacksM, session_.units())))
+                    : tr(" · %1 short").arg(figure(formatLength(check->lacksM, session_.units())));
         colour = check->reaches ? t.ochre : t.rust;
     } else if (check->farFromPlan) {
         text += tr(" · far from the plan");
         colour = t.ochre;
     } else if (check->needM) {
         const double spare = check->linkM - *check->needM;
-        text += spare < 0.05 ? tr(" · as planned")
-                             : tr(" · %1 to spare").arg(q(formatLength(spare, session_.units())));
+        text += spare < 0.05
+                    ? tr(" · as planned")
+                    : tr(" · %1 to spare").arg(figure(formatLength(spare, session_.units())));
         colour = t.verdigris;
     }
     row.came->setText(text);

@@ -1,4 +1,5 @@
 #include "app/pull/pull_list.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
@@ -20,8 +21,8 @@ QString dayOf(const JobFindings& findings, const std::string& pullId) {
         for (const auto& work : day.work)
             if (work.pullId == pullId && work.what == DayWork::What::Pull)
                 return QObject::tr("%1 · %2 of %3 h")
-                    .arg(dayText(day.date), q(formatFixed(day.minutes / 60, 1)),
-                         q(formatFixed(day.mostMinutes / 60, 1)));
+                    .arg(dayText(day.date), figure(formatFixed(day.minutes / 60, 1)),
+                         figure(formatFixed(day.mostMinutes / 60, 1)));
     return QObject::tr("to pull");
 }
 

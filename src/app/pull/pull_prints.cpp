@@ -1,4 +1,5 @@
 #include "app/frame/working_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/pull/pull_stage.h"
 #include <QHBoxLayout>
@@ -78,10 +79,10 @@ void PullStage::showMaterials() {
                                      *plan(), session_.jobFindings()->ends);
     for (const auto& line : lines) {
         const auto amount = [&](double value) {
-            return line.metres ? q(formatLength(value, session_.units(), 0))
-                               : q(formatFixed(std::ceil(value), 0));
+            return line.metres ? figure(formatLength(value, session_.units(), 0))
+                               : figure(formatFixed(std::ceil(value), 0));
         };
-        text += tr("%1: %2 needed").arg(q(line.name), amount(line.needed));
+        text += tr("%1: %2 needed").arg(said(line.name, session_), amount(line.needed));
         if (line.waste > 0)
             text += tr(", %1 waste").arg(amount(line.waste));
         if (line.atHand > 0)
@@ -92,7 +93,7 @@ void PullStage::showMaterials() {
         else if (line.toBuy > 0)
             text += tr(", %1 to buy").arg(amount(line.toBuy));
         if (line.price && *line.price > 0)
-            text += tr(", %1 %2").arg(q(formatFixed(*line.price, 2)),
+            text += tr(", %1 %2").arg(figure(formatFixed(*line.price, 2)),
                                       q(session_.job().info.survey.currency));
         text += QLatin1Char('\n');
     }

@@ -102,7 +102,7 @@ QWidget* PullStage::makeBoxes() {
     boxWorking_->setObjectName(QStringLiteral("boxWorking"));
     connect(boxWorking_, &QPushButton::clicked, this, [this] {
         if (plan() != nullptr)
-            showWorking(this, boxesWorking(*plan(), session_.job()));
+            showWorking(session_, this, boxesWorking(*plan(), session_.job()));
     });
     panel->body()->addLayout(line);
     panel->body()->addWidget(scrolled(bars_, this), 1);
@@ -143,18 +143,18 @@ QWidget* PullStage::makeSheet() {
     release_->setToolTip(tr("Nobody has put it together any more"));
     connect(working_, &QPushButton::clicked, this, [this] {
         if (pull() != nullptr)
-            showWorking(this, pullWorking(*pull(), session_.job()));
+            showWorking(session_, this, pullWorking(*pull(), session_.job()));
     });
     connect(otherEnd_, &QPushButton::clicked, this, [this] {
         const bool far = pull() != nullptr && pull()->boxesAt == BoxesAt::Far;
-        change(tr("end the boxes stand at"),
+        change(QStringLiteral("end the boxes stand at"),
                [far](Pull& row) { row.boxesAt = far ? BoxesAt::Near : BoxesAt::Far; });
     });
     connect(lubricate_, &QPushButton::clicked, this, [this] {
-        change(tr("lubricant"), [](Pull& row) { row.lubricated = !row.lubricated; });
+        change(QStringLiteral("lubricant"), [](Pull& row) { row.lubricated = !row.lubricated; });
     });
     connect(grip_, &QPushButton::clicked, this, [this] {
-        change(tr("grip"), [](Pull& row) {
+        change(QStringLiteral("grip"), [](Pull& row) {
             row.grip = row.grip == Grip::OverAll ? Grip::ByOne : Grip::OverAll;
         });
     });
@@ -331,11 +331,11 @@ void PullStage::showCures() {
         if (finding != nullptr && finding->reach.reachM && check->needM &&
             !finding->reach.holds(check->linkM) && finding->reach.holds(*check->needM))
             lines << tr("%1 came out longer than it may be: %2")
-                         .arg(q(run->label), inUnits(finding->outlookReason, session_));
+                         .arg(q(run->label), said(finding->outlookReason, session_));
         if (check->isShort() && cures.isEmpty())
             for (std::size_t k = 0; k < check->cures.size() && k < mostCures; ++k)
                 cures << tr("%1 (%2)").arg(said(check->cures[k].what, session_),
-                                           q(check->cures[k].cost.text()));
+                                           said(check->cures[k].cost.said(), session_));
     }
     short_->setText(lines.join(QStringLiteral(". ")));
     short_->setVisible(!lines.isEmpty());

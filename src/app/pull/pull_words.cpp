@@ -1,4 +1,5 @@
 #include "app/pull/pull_words.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
 #include "core/job/ports.h"
@@ -82,7 +83,7 @@ QString lengthsOf(const PullFinding& pull, UnitSystem units) {
         least = std::min(least, length);
         most = std::max(most, length);
     }
-    const auto text = [&](double metres) { return q(formatLength(metres, units, 0)); };
+    const auto text = [&](double metres) { return figure(formatLength(metres, units, 0)); };
     const QString count =
         pull.runs.size() == 1 ? QString() : QStringLiteral("%1 × ").arg(pull.runs.size());
     if (text(least) == text(most))
@@ -112,7 +113,7 @@ QString boxesOf(const PullFinding& pull, const PullPlan& plan) {
 
 QString dayText(const std::string& date) {
     const QDate day = QDate::fromString(q(date), Qt::ISODate);
-    return day.isValid() ? QLocale::c().toString(day, QStringLiteral("ddd d MMMM")) : q(date);
+    return day.isValid() ? QLocale().toString(day, QStringLiteral("ddd d MMMM")) : q(date);
 }
 
 QString markOf(int mark, const Job& job, const std::string& boxId) {

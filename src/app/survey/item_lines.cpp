@@ -1,4 +1,5 @@
 #include "app/survey/item_lines.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
 #include "core/base/lookup.h"
@@ -113,11 +114,11 @@ SheetLine closingLine(const Session& session, const QString& label, SurfaceKind 
 
 std::vector<SheetLine> linesOf(const Floor& floor, const Session& session) {
     const Lines lines(session, Kind::Floor, floor.id);
-    const auto m = [&](double metres) { return q(formatLength(metres, session.units(), 2)); };
+    const auto m = [&](double metres) { return figure(formatLength(metres, session.units(), 2)); };
     QStringList voids;
     std::vector<Json> heights;
     for (const auto& preset : session.catalogue().site.voids) {
-        voids << q(preset.name) + QStringLiteral(", ") + m(preset.voidM);
+        voids << term(preset.name) + QStringLiteral(", ") + m(preset.voidM);
         heights.emplace_back(preset.voidM);
     }
     if (std::find(heights.begin(), heights.end(), Json(floor.voidM)) == heights.end()) {
@@ -169,9 +170,10 @@ std::vector<SheetLine> linesOf(const Pathway& way, const Session& session) {
         const auto& usual = session.catalogue().site.hooks;
         out.push_back(lines.typed("perHook", QObject::tr("cables a hook"),
                                   QObject::tr("%1 as usual").arg(usual.perHook)));
-        out.push_back(lines.typed(
-            "supportM", QObject::tr("hooks every"),
-            QObject::tr("%1 as usual").arg(q(formatLength(usual.supportM, session.units(), 2)))));
+        out.push_back(
+            lines.typed("supportM", QObject::tr("hooks every"),
+                        QObject::tr("%1 as usual")
+                            .arg(figure(formatLength(usual.supportM, session.units(), 2)))));
     }
     if (way.kind != PathwayKind::Shaft)
         out.push_back(lines.typed("cornerRadiusMm", QObject::tr("corner radius")));
@@ -196,15 +198,21 @@ std::vector<SheetLine> linesOf(const Surface& surface, const Session& session) {
 std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) {
     const Lines lines(session, Kind::Photograph, photo.id);
     const Job& job = session.pending();
-    QStringList stages{QObject::tr("none"),           QObject::tr("before work"),
-                       QObject::tr("pulled"),         QObject::tr("before closing"),
-                       QObject::tr("ends made"),      QObject::tr("fire stop"),
-                       QObject::tr("after a repair"), QObject::tr("finished")};
-    if (!photo.work.empty() && !stages.contains(q(photo.work)))
-        stages << q(photo.work);
+    // Kept as they are here, in whatever language they are shown.
+    QStringList stages{QObject::tr("none")};
     std::vector<Json> works{Json()};
-    for (const auto& stage : stages.mid(1))
-        works.emplace_back(stage.toStdString());
+    for (const char* work :
+         {QT_TR_NOOP("before work"), QT_TR_NOOP("pulled"), QT_TR_NOOP("before closing"),
+          QT_TR_NOOP("ends made"), QT_TR_NOOP("fire stop"), QT_TR_NOOP("after a repair"),
+          QT_TR_NOOP("finished")}) {
+        stages << QObject::tr(work);
+        works.emplace_back(work);
+    }
+    if (!photo.work.empty() &&
+        std::find(works.begin(), works.end(), Json(photo.work)) == works.end()) {
+        stages << q(photo.work);
+        works.emplace_back(photo.work);
+    }
     Named surfaces;
     for (const auto& surface : job.surfaces)
         if (surface.floorId == photo.floorId)
@@ -227,10 +235,10 @@ std::vector<SheetLine> linesOf(const Room& room, const Session& session) {
     const std::string id = room.id;
     const Session* now = &session;
     const double area = areaM2(room.outline);
-    const QString size =
-        units == UnitSystem::Metric
-            ? q(formatFixed(area, 1)) + QStringLiteral(" m²")
-            : q(formatFixed(area / (metresPerFoot * metresPerFoot), 0)) + QStringLiteral(" ft²");
+    const QString size = units == UnitSystem::Metric
+                             ? figure(formatFixed(area, 1)) + QStringLiteral(" m²")
+                             : figure(formatFixed(area / (metresPerFoot * metresPerFoot), 0)) +
+                                   QStringLiteral(" ft²");
     return {
         {QObject::tr("room of %1").arg(size),
          q(room.letters + " " + room.name),
@@ -348,7 +356,7 @@ std::vector<SheetLine> linesFor(const Session& session, const std::string& floor
     if (const Pathway* way = byId(job.pathways, id)) {
         const double length = lengthOfM(way->points);
         *title = q(way->name) +
-                 (length > 0 ? QStringLiteral(", ") + q(formatLength(length, session.units()))
+                 (length > 0 ? QStringLiteral(", ") + figure(formatLength(length, session.units()))
                              : QString());
         return linesOf(*way, session);
     }

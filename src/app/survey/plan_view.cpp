@@ -1,4 +1,5 @@
 #include "app/survey/plan_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -389,12 +390,12 @@ void PlanView::paintDraft(QPainter& p) {
     if (points_.empty())
         return;
     const double away = distanceM(points_.back(), cursor_);
-    QString metres = q(formatLength(away, session_.units(), 2));
+    QString metres = figure(formatLength(away, session_.units(), 2));
     if (tools_.tool == Tool::Room) {
         p.drawRect(QRectF(scale_.px(points_.front()), at).normalized());
         metres = tr("%1 × %2").arg(
-            q(formatLength(std::abs(cursor_.xM - points_[0].xM), session_.units(), 2)),
-            q(formatLength(std::abs(cursor_.yM - points_[0].yM), session_.units(), 2)));
+            figure(formatLength(std::abs(cursor_.xM - points_[0].xM), session_.units(), 2)),
+            figure(formatLength(std::abs(cursor_.yM - points_[0].yM), session_.units(), 2)));
     } else {
         QPolygonF line;
         for (const auto& point : points_)
@@ -403,8 +404,9 @@ void PlanView::paintDraft(QPainter& p) {
             line << at;
         p.drawPolyline(line);
         if (points_.size() > 1)
-            metres += tr(", in all %1")
-                          .arg(q(formatLength(lengthOfM(points_) + away, session_.units(), 2)));
+            metres +=
+                tr(", in all %1")
+                    .arg(figure(formatLength(lengthOfM(points_) + away, session_.units(), 2)));
     }
     if (!typed_.isEmpty())
         metres = tr("%1 ⏎").arg(typed_);

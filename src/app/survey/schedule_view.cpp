@@ -1,4 +1,5 @@
 #include "app/survey/schedule_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/edit/plan_edit.h"
@@ -40,8 +41,8 @@ void ScheduleModel::rebuild() {
         for (auto& row : rows)
             if (const auto it = range.find(row.roomId); it != range.end()) {
                 const double unit = metric ? 1 : metresPerFoot;
-                const QString low = q(formatFixed(it->second.first / unit, 0));
-                const QString high = q(formatFixed(it->second.second / unit, 0));
+                const QString low = figure(formatFixed(it->second.first / unit, 0));
+                const QString high = figure(formatFixed(it->second.second / unit, 0));
                 row.lengths = low == high ? low : low + QStringLiteral(" / ") + high;
             }
     }

@@ -1,5 +1,7 @@
 #include "app/survey/survey_stage.h"
 #include "app/frame/file_dialog.h"
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -321,9 +323,10 @@ void SurveyStage::showHeadline() {
         return lengthFrom(r) == LengthFrom::Plan;
     });
     if (worst != nullptr)
-        headline_->setText(
-            bad == 1 ? q(worst->title)
-                     : tr("%1; %2 more to mend on the plan").arg(q(worst->title)).arg(bad - 1));
+        headline_->setText(bad == 1 ? said(worst->title, session_)
+                                    : tr("%1; %2 more to mend on the plan")
+                                          .arg(said(worst->title, session_))
+                                          .arg(bad - 1));
     else if (follow > 0)
         headline_->setText(tr("The plan measures %1 of %2 runs")
                                .arg(follow)
@@ -340,7 +343,7 @@ void SurveyStage::showTool() {
     int current = 0;
     if (now == Tool::HeadEnd) {
         for (int i = 0; i < static_cast<int>(PlaceKind::Outlet); ++i)
-            names << q(std::string(placeWord(static_cast<PlaceKind>(i))));
+            names << term(placeWord(static_cast<PlaceKind>(i)));
         current = static_cast<int>(plan_->tools().head);
     } else if (now == Tool::Pathway && session_.hasJob()) {
         for (const auto& preset : session_.catalogue().site.pathways)

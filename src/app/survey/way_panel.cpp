@@ -1,5 +1,7 @@
 #include "app/survey/way_panel.h"
+#include "app/frame/said.h"
 #include "app/frame/working_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/site/jacket_print.h"
@@ -61,13 +63,13 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
                                 });
     });
     connect(straight_, &QPushButton::clicked, this, [this] {
-        session_.changeSelected(tr("shortest way"), [](Run& r) { r.vias.clear(); });
+        session_.changeSelected(QStringLiteral("shortest way"), [](Run& r) { r.vias.clear(); });
     });
     connect(working_, &QPushButton::clicked, this, [this] {
         if (session_.current() == nullptr)
             return;
         if (const RunRoute* route = session_.site()->route(session_.currentId()))
-            showWorking(this, routeWorking(session_.job(), *route));
+            showWorking(session_, this, routeWorking(session_.job(), *route));
     });
     connect(coiled_, &QPushButton::clicked, this, [this] {
         const Run* run = session_.current();
@@ -89,7 +91,7 @@ void WayPanel::refresh() {
         print_->hide();
     }
     const RunRoute* route = session_.site()->route(run->id);
-    const auto m = [&](double metres) { return q(formatLength(metres, session_.units())); };
+    const auto m = [&](double metres) { return figure(formatLength(metres, session_.units())); };
     setTitle(!run->vias.empty() ? tr("%1, led by hand").arg(q(run->label))
              : route != nullptr ? tr("%1 by the shortest way").arg(q(run->label))
                                 : q(run->label));
@@ -106,14 +108,14 @@ void WayPanel::refresh() {
                             : q(route->fault->what + ". " + route->fault->cure));
         jacket_->hide();
     } else {
-        QStringList said;
+        QStringList parts;
         for (const auto& part : route->parts)
             if (part.lengthM > 0.005)
-                said << q(part.name) + QLatin1Char(' ') + m(part.lengthM);
-        parts_->setText(said.join(QStringLiteral(" + ")) +
+                parts << said(part.name, session_) + QLatin1Char(' ') + m(part.lengthM);
+        parts_->setText(parts.join(QStringLiteral(" + ")) +
                         tr(". Spare %1 %3, pulling again %2 %3.")
-                            .arg(q(formatFixed(route->spareCost, 2)),
-                                 q(formatFixed(route->repullCost, 0)),
+                            .arg(figure(formatFixed(route->spareCost, 2)),
+                                 figure(formatFixed(route->repullCost, 0)),
                                  q(session_.job().info.survey.currency)));
         total_->setText(
             run->followsPlan
@@ -122,12 +124,13 @@ void WayPanel::refresh() {
                 : tr("%1 as typed; the plan says %2").arg(m(run->lengthM()), m(route->linkM)));
         jacket_->setText(
             route->jacket == Jacket::Unknown
-                ? tr("No one jacket serves its way: %1").arg(q(route->jacketWhy))
+                ? tr("No one jacket serves its way: %1").arg(said(route->jacketWhy, session_))
                 : tr("Jacket: %1%2")
-                      .arg(q(std::string(jacketWord(route->jacket))),
+                      .arg(term(jacketWord(route->jacket)),
                            route->jacketWhy.empty()
                                ? QString()
-                               : QStringLiteral(" (") + q(route->jacketWhy) + QLatin1Char(')')));
+                               : QStringLiteral(" (") + said(route->jacketWhy, session_) +
+                                     QLatin1Char(')')));
         jacket_->show();
     }
     if (!session_.previewing())
@@ -153,9 +156,7 @@ void WayPanel::showChoices() {
             break;
         ++shown;
         auto* text = words(Voice::Small, choices_);
-        QStringList reasons;
-        for (const auto& reason : choice.reasons)
-            reasons << inUnits(reason, session_);
+        const QStringList reasons = said(choice.reasons, session_);
         text->setTextFormat(Qt::RichText);
         text->setText(QStringLiteral("<b>%1</b>%2: %3")
                           .arg(q(choice.name).toHtmlEscaped(),
@@ -219,13 +220,13 @@ void WayPanel::readPrint() {
     if (!read->screen.empty())
         said << q(read->screen);
     if (read->jacket != Jacket::Unknown)
-        said << tr("%1 jacket (%2)").arg(q(std::string(jacketWord(read->jacket))), q(read->rating));
+        said << tr("%1 jacket (%2)").arg(term(jacketWord(read->jacket)), q(read->rating));
     if (!read->fireClass.empty())
         said << q(read->fireClass);
     if (read->lowSmoke)
         said << tr("low smoke, no halogens");
     if (read->markM)
-        said << tr("mark %1").arg(q(formatLength(*read->markM, session_.units())));
+        said << tr("mark %1").arg(figure(formatLength(*read->markM, session_.units())));
     const Run* run = session_.current();
     QString end;
     if (run != nullptr && !read->cableIds.empty()) {
@@ -237,7 +238,7 @@ void WayPanel::readPrint() {
                          .arg(cable != nullptr ? q(cable->name) : QString());
     }
     for (const auto& warning : read->warnings)
-        end += tr(". Beware: %1").arg(q(warning));
+        end += tr(". Beware: %1").arg(burin::said(warning, session_));
     print_->setText(said.join(QStringLiteral(", ")) + end);
 }
 
@@ -278,12 +279,13 @@ void MattersPanel::refresh() {
             list_->addWidget(more);
             break;
         }
-        auto* panel = new Panel(q(f->title), this);
+        auto* panel = new Panel(said(f->title, session_), this);
         panel->setTone(f->bad ? Panel::Tone::Bad : Panel::Tone::Marginal);
         auto* text = words(Voice::Small, panel);
-        text->setText(
-            inUnits(f->reason + ". " + f->cure + "." + (f->caution.empty() ? "" : " " + f->caution),
-                    session_));
+        QString whole = tr("%1. %2.").arg(said(f->reason, session_), said(f->cure, session_));
+        if (!f->caution.empty())
+            whole += QLatin1Char(' ') + said(f->caution, session_);
+        text->setText(whole);
         panel->body()->addWidget(text);
         auto* look = link(tr("show it"), panel);
         connect(look, &QPushButton::clicked, this, [this, finding = *f] {

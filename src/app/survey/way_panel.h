@@ -46,7 +46,7 @@ private:
     Session& session_;
     QVBoxLayout* list_;
     QWidget* first_ = nullptr;
-    std::string leading_; ///< reason of the finding that was asked for
+    Sentence leading_; ///< reason of the finding that was asked for
 };
 
 /// Walls and ceilings by the date they close, with what behind them is not seen or proven.

@@ -71,9 +71,10 @@ void EndChecks::addLine(const CardProof& proof, const EndCheck* found, bool made
     line->setSpacing(8);
     auto* what = words(Voice::Text, row);
     const QString text =
-        proof.isMeasured()
-            ? tr("%1: %2").arg(q(proof.what), q(rangeText(proof.leastMm, proof.mostMm)))
-            : q(proof.what);
+        proof.isMeasured() ? tr("%1: %2").arg(term(proof.what),
+                                              q(burin::render(rangeOf(proof.leastMm, proof.mostMm),
+                                                              spoken(units_))))
+                           : term(proof.what);
     what->setText(made ? text : QStringLiteral("– ") + text);
     if (made && proof.isMeasured()) {
         auto* field = new QLineEdit(row);

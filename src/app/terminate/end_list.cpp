@@ -1,4 +1,5 @@
 #include "app/terminate/end_list.h"
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -117,8 +118,7 @@ QVariant EndsModel::data(const QModelIndex& index, int role) const {
         tr("%1, %2: %3")
             .arg(label, q(endName(session_.job(), work->end == End::Near ? run->near : run->far)),
                  stateOf(*work))};
-    for (const auto& sentence : work->said)
-        out << q(burin::render(sentence, session_.units()));
+    out << said(work->said, session_);
     out.removeAll(QString());
     return out.join(QLatin1Char('\n'));
 }

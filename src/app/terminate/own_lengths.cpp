@@ -56,7 +56,7 @@ void OwnLengths::keyPressEvent(QKeyEvent* event) {
 void OwnLengths::open(const EndCard& card, const std::string& connectionId) {
     card_ = ownCard(card, connectionId);
     connectionId_ = connectionId;
-    head_->setText(q(card.name));
+    head_->setText(term(card.name));
     drop_->setVisible(byId(session_.pending().cards, card_.id) != nullptr);
     empty(*rows_);
     auto* table = new QWidget(this);
@@ -97,9 +97,10 @@ void OwnLengths::open(const EndCard& card, const std::string& connectionId) {
     cuts_.clear();
     proofs_.clear();
     for (const auto& cut : card_.cuts)
-        cuts_.push_back(add(q(cut.name), cut, q(std::string(datumText(cut.from)))));
+        cuts_.push_back(add(term(cut.name), cut, term(datumText(cut.from))));
     for (const auto& proof : card_.proofs)
-        proofs_.push_back(proof.isMeasured() ? add(q(proof.what), proof, tr("measured")) : nullptr);
+        proofs_.push_back(proof.isMeasured() ? add(term(proof.what), proof, tr("measured"))
+                                             : nullptr);
     grid->setColumnStretch(0, 2);
     grid->setColumnStretch(1, 2);
     grid->setColumnStretch(2, 2);

@@ -31,7 +31,7 @@ void PinsView::showPins(Wiring wiring) {
     rows_ = pinsOf(wiring);
     QStringList texts;
     for (const auto& row : rows_)
-        texts << (row.wire.empty() ? q(row.pin) : tr("%1 %2").arg(q(row.pin), q(row.wire)));
+        texts << (row.wire.empty() ? q(row.pin) : tr("%1 %2").arg(q(row.pin), term(row.wire)));
     setAccessibleName(tr("Pins from the left: %1").arg(texts.join(QStringLiteral(", "))));
     update();
 }
@@ -69,7 +69,7 @@ void PinsView::paintEvent(QPaintEvent*) {
                    q(row.pin));
         p.setFont(theme.small());
         p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(20)), Qt::AlignCenter,
-                   elided(p, wire, box.width()));
+                   elided(p, wire.isEmpty() ? wire : term(row.wire), box.width()));
     }
 }
 

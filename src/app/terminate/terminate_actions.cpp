@@ -82,7 +82,7 @@ void TerminateStage::bringPhotographs(const QStringList& files) {
         photo.id = newId();
         photo.hash = picture.file.hash;
         photo.name = picture.file.name;
-        photo.work = "end";
+        photo.work = "ends made";
         photo.takenOn = picture.takenOn.empty() ? session_.today() : picture.takenOn;
         session_.commit(photographedEnds(session_.pending(), ends, photo), {picture.file});
         emit session_.message(

@@ -1,3 +1,5 @@
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -13,7 +15,7 @@ namespace {
 QString together(const std::vector<std::string>& texts, const QString& between) {
     QStringList out;
     for (const auto& text : texts)
-        out << q(text);
+        out << term(text);
     return out.join(between);
 }
 
@@ -74,7 +76,8 @@ void TerminateStage::showHead(const Run& run, const EndFinding& end) {
     farEnd_->setToolTip(tr("The far end (Ctrl+E changes ends)"));
     QString which = q(run.label);
     if (end.card.connection != nullptr && end.card.connection->fit)
-        which += tr(" · about %1 min").arg(q(formatFixed(end.card.connection->fit->minutes, 0)));
+        which +=
+            tr(" · about %1 min").arg(figure(formatFixed(end.card.connection->fit->minutes, 0)));
     which_->setText(which);
 }
 
@@ -95,10 +98,11 @@ void TerminateStage::showConnectors(const Run& run, const EndFinding& end) {
         if (here)
             chosen = connector_->count();
         connector_->addItem(tr("%1 · %2, %3 dB, %4 min")
-                                .arg(q(one.connection->name), q(one.connection->fit->school),
-                                     q(formatFixed(one.lossDb, 2)), q(formatFixed(one.minutes, 0))),
+                                .arg(q(one.connection->name), term(one.connection->fit->school),
+                                     figure(formatFixed(one.lossDb, 2)),
+                                     figure(formatFixed(one.minutes, 0))),
                             q(one.connection->id));
-        connector_->setItemData(connector_->count() - 1, q(one.why), Qt::ToolTipRole);
+        connector_->setItemData(connector_->count() - 1, said(one.why, session_), Qt::ToolTipRole);
     }
     // What is there is named, though nobody would offer it for this cable.
     if (end.row != nullptr && chosen < 0 && end.card.connection != nullptr) {
@@ -144,7 +148,7 @@ void TerminateStage::showCard(const EndFinding& end) {
     QStringList wrong;
     for (const auto& point : end.card.fit)
         if (!point.good)
-            wrong << q(point.reason);
+            wrong << said(point.reason, session_);
     fit_->setText(tr("Does not fit: %1.").arg(wrong.join(QStringLiteral("; "))));
     fit_->setStyleSheet(QStringLiteral("color: %1;").arg(t.rust.name()));
     fit_->setVisible(!wrong.isEmpty());
@@ -160,7 +164,7 @@ void TerminateStage::showCard(const EndFinding& end) {
     const auto count = card->steps.size();
     for (std::size_t i = 0; i < count; ++i) {
         auto* label = words(Voice::Text, this);
-        label->setText(tr("%1  %2").arg(i + 1).arg(q(card->steps[i])));
+        label->setText(tr("%1  %2").arg(i + 1).arg(term(card->steps[i])));
         steps_[2 * i < count ? 0 : 1]->addWidget(label);
     }
     for (auto* column : steps_)
@@ -168,12 +172,12 @@ void TerminateStage::showCard(const EndFinding& end) {
     QStringList schools;
     for (const auto& school : card->schools)
         schools << tr("Where hands differ, %1: %2.")
-                       .arg(q(school.what), together(school.ways, tr(", or ")));
+                       .arg(term(school.what), together(school.ways, tr(", or ")));
     schools_->setText(schools.join(QLatin1Char('\n')));
     schools_->setVisible(!schools.isEmpty());
     QString tools = tr("Tools: %1.").arg(together(card->tools, QStringLiteral(", ")));
     if (!card->die.empty())
-        tools += tr(" Die: %1.").arg(q(card->die));
+        tools += tr(" Die: %1.").arg(term(card->die));
     tools_->setText(tools);
     care_->setText(tr("Care. %1.").arg(together(card->cautions, QStringLiteral(". "))));
 }
@@ -204,15 +208,12 @@ void TerminateStage::showChecks(const Run& run, const EndFinding& end) {
     photograph_->show(last.standing() ? last.row->photographId : std::string());
     const auto findings = session_.jobFindings();
     const EndWork* work = findings ? findings->ends.find(run.id, at.end) : nullptr;
-    QStringList said;
-    if (work != nullptr)
-        for (const auto& sentence : work->said)
-            said << q(burin::render(sentence, session_.units()));
-    said_->setText(said.join(QLatin1Char('\n')));
+    const QStringList lines = work == nullptr ? QStringList() : said(work->said, session_);
+    said_->setText(lines.join(QLatin1Char('\n')));
     const Tokens& t = Theme::instance().tokens();
     const bool bad = work != nullptr && work->state == EndState::Again;
     said_->setStyleSheet(QStringLiteral("color: %1;").arg((bad ? t.rust : t.ochre).name()));
-    said_->setVisible(!said.isEmpty());
+    said_->setVisible(!lines.isEmpty());
 }
 
 void TerminateStage::showList() {
@@ -231,8 +232,7 @@ void TerminateStage::showList() {
     if (plan != nullptr)
         for (const auto& tool : plan->tools) {
             over = over || tool.blades == Due::Over || tool.gauge == Due::Over;
-            for (const auto& sentence : tool.said)
-                due << q(burin::render(sentence, session_.units()));
+            due << said(tool.said, session_);
         }
     due_->setText(due.isEmpty() ? tr("Nothing is due") : due.front());
     due_->setToolTip(due.join(QLatin1Char('\n')));
@@ -262,9 +262,8 @@ void TerminateStage::showTools(const EndFinding* end) {
         box->addItem(none, QString());
         for (const auto& tool : session_.job().tools) {
             if (!tool.gone && strips(tool.kind) == stripping)
-                box->addItem(
-                    tr("%1 %2").arg(q(std::string(toolKindWords[tool.kind])), q(tool.name)),
-                    q(tool.id));
+                box->addItem(tr("%1 %2").arg(term(toolKindWords[tool.kind]), q(tool.name)),
+                             q(tool.id));
         }
         box->setCurrentIndex(std::max(0, box->findData(chosen)));
         box->setVisible(box->count() > 1);
@@ -295,7 +294,7 @@ void TerminateStage::showScale() {
         scale_->setText((view_->toScale() ? tr("Drawn %1 times as large.")
                                           : tr("Drawn %1 times as large. Dashed: from the part's "
                                                "sheet, not to scale."))
-                            .arg(q(formatFixed(view_->enlarged(), 1))));
+                            .arg(figure(formatFixed(view_->enlarged(), 1))));
 }
 
 } // namespace burin

@@ -51,8 +51,8 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
     farEnd_->setObjectName(QStringLiteral("farEnd"));
     connect(nearEnd_, &QPushButton::clicked, this, [this] { turnTo(false); });
     connect(farEnd_, &QPushButton::clicked, this, [this] { turnTo(true); });
-    connect(new QShortcut(QKeySequence(tr("Ctrl+E")), this), &QShortcut::activated, this,
-            [this] { turnTo(!far_); });
+    connect(new QShortcut(QKeySequence(QStringLiteral("Ctrl+E")), this), &QShortcut::activated,
+            this, [this] { turnTo(!far_); });
     connect(&session, &Session::unitsChanged, this, [this] { refresh(); });
     connect(&session, &Session::selectionChanged, this, [this] {
         // What is typed of a card is of the end it was begun for.

@@ -1,5 +1,6 @@
 #include "app/terminate/tools_view.h"
 #include "app/frame/panel.h"
+#include "app/frame/said.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
 #include "core/edit/apply.h"
@@ -88,7 +89,7 @@ void ToolsView::addTool(const ToolFinding& found) {
     auto* head = new QHBoxLayout;
     head->setSpacing(12);
     auto* name = words(Voice::Bold, this);
-    name->setText(tr("%1 %2").arg(q(std::string(toolKindWords[tool->kind])), q(tool->name)));
+    name->setText(tr("%1 %2").arg(term(toolKindWords[tool->kind]), q(tool->name)));
     head->addWidget(name, 1);
     const auto does = [&](const QString& text, const char* objectName, auto&& edit) {
         auto* button = link(text, this);
@@ -127,7 +128,7 @@ void ToolsView::addTool(const ToolFinding& found) {
     tools_->addWidget(counts);
     for (const auto& sentence : found.said) {
         auto* due = words(Voice::Small, this);
-        due->setText(q(burin::render(sentence, session_.units())));
+        due->setText(burin::said(sentence, session_));
         const bool over = found.blades == Due::Over || found.gauge == Due::Over;
         due->setStyleSheet(QStringLiteral("color: %1;").arg((over ? t.rust : t.ochre).name()));
         tools_->addWidget(due);

@@ -1,6 +1,7 @@
 #include "app/test/test_stage.h"
 #include "app/frame/file_dialog.h"
 #include "app/frame/working_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <QDropEvent>
@@ -14,12 +15,12 @@ QVector<double> vectorOf(const std::vector<double>& v) {
     return {v.begin(), v.end()};
 }
 
-QString judgementLine(const Judgement& j, const QString& what) {
-    const QString reason = q(j.reason).toHtmlEscaped();
+QString judgementLine(const Session& session, const Judgement& j, const QString& what) {
+    const QString reason = said(j.reason, session).toHtmlEscaped();
     if (j.against.empty())
         return QObject::tr("%1: %2").arg(what, reason);
     return QObject::tr("%1, %2: <b>%3</b>%4")
-        .arg(what, q(j.against).toHtmlEscaped(), q(std::string(stateName(j.state))),
+        .arg(what, said(j.against, session).toHtmlEscaped(), term(stateName(j.state)),
              reason.isEmpty() ? QString() : QStringLiteral(". ") + reason);
 }
 
@@ -33,7 +34,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
       pairsPanel_(new Panel(tr("Pairs, end to end"), this)),
       margins_(new Panel(tr("Against the limits"), this)),
       notesPanel_(new Panel(tr("What was seen"), this)), unitPanel_(new Panel({}, this)),
-      pairs_(new PairsView(this)), bars_(new MarginBars(this)),
+      pairs_(new PairsView(session, this)), bars_(new MarginBars(this)),
       byService_(new QPushButton(tr("the service"), this)),
       byClass_(new QPushButton(tr("its class"), this)),
       working_(link(tr("Show the working"), this)),
@@ -143,10 +144,10 @@ void TestStage::showParts(unsigned) {
         return;
     const QString label = q(run->label);
     const auto* m = judged();
-    const std::string failure = f->failure();
-    const std::string why = f->classState >= f->serviceState && f->classState > State::Pass
-                                ? f->classReason
-                                : f->serviceReason;
+    const Sentence failure = f->failure();
+    const Sentence why = f->classState >= f->serviceState && f->classState > State::Pass
+                             ? f->classReason
+                             : f->serviceReason;
     switch (f->state()) {
     case State::Untested:
         finding_->setText(m == nullptr ? tr("%1 is untested").arg(label)
@@ -164,7 +165,8 @@ void TestStage::showParts(unsigned) {
         finding_->setText(tr("%1 is marginal, on the bad side").arg(label));
         break;
     case State::Fail:
-        finding_->setText(tr("%1 fails: %2").arg(label, q(failure.empty() ? why : failure)));
+        finding_->setText(
+            tr("%1 fails: %2").arg(label, said(failure.empty() ? why : failure, session_)));
         break;
     }
     const WireFinding* wires = f->wires();
@@ -177,24 +179,25 @@ void TestStage::showParts(unsigned) {
         class_->clear();
         notes_->clear();
     } else {
-        service_->setText(judgementLine(m->service, tr("Will it work")));
-        class_->setText(judgementLine(m->classJudgement, tr("Installed to its class")));
+        service_->setText(judgementLine(session_, m->service, tr("Will it work")));
+        class_->setText(judgementLine(session_, m->classJudgement, tr("Installed to its class")));
         QString notes;
         if (m->fault)
             notes += q(m->fault->text()) + QLatin1Char('\n');
         if (m->excessDb)
-            notes += tr("Most above prediction: %1 dB at %2%3")
-                         .arg(q(formatFixed(*m->excessDb, 1)), q(formatMhz(*m->excessAtMhz)),
-                              m->excessPair.empty() ? QString()
-                                                    : tr(", pair %1").arg(q(m->excessPair))) +
-                     QLatin1Char('\n');
+            notes +=
+                tr("Most above prediction: %1 dB at %2%3")
+                    .arg(figure(formatFixed(*m->excessDb, 1)), figure(formatMhz(*m->excessAtMhz)),
+                         m->excessPair.empty() ? QString()
+                                               : tr(", pair %1").arg(q(m->excessPair))) +
+                QLatin1Char('\n');
         for (const auto& one : f->measurements) {
             if (one.superseded)
                 continue;
             for (const auto& note : one.notes)
-                notes += q(note).left(1).toUpper() + q(note).mid(1) + QLatin1Char('\n');
+                notes += begun(said(note, session_)) + QLatin1Char('\n');
             for (const auto& note : one.cannot)
-                notes += tr("Cannot prove: ") + q(note) + QLatin1Char('\n');
+                notes += tr("Cannot prove: %1").arg(said(note, session_)) + QLatin1Char('\n');
         }
         notes_->setText(notes.trimmed());
     }
@@ -206,10 +209,10 @@ void TestStage::showHistory(const RunFinding& f) {
     empty(*history_);
     for (auto it = f.measurements.rbegin(); it != f.measurements.rend(); ++it) {
         const QString name = it->fileName.empty() ? tr("typed answer") : q(it->fileName);
-        const QString line = tr("%1 · %2 · %3%4")
-                                 .arg(q(it->takenAt).left(16).replace(u'T', u' '), name,
-                                      q(std::string(stateName(it->state()))),
-                                      it->superseded ? tr(" · before") : QString());
+        const QString line =
+            tr("%1 · %2 · %3%4")
+                .arg(q(it->takenAt).left(16).replace(u'T', u' '), name,
+                     term(stateName(it->state())), it->superseded ? tr(" · before") : QString());
         auto* button = link(tr("remove"), this);
         auto* label = words(Voice::Small, this);
         label->setText(line);
@@ -234,7 +237,7 @@ void TestStage::showJudgement() {
         const Judgement& j = classShown_ ? m->classJudgement : m->service;
         const auto* before = session_.currentFinding()->before(*m);
         if (j.results.empty() && !j.reason.empty())
-            empty = q(j.reason);
+            empty = said(j.reason, session_);
         for (const auto& r : j.results) {
             MarginBars::Row row{r, std::nullopt};
             if (before != nullptr)
@@ -244,8 +247,9 @@ void TestStage::showJudgement() {
                         row.before = old.marginWorst;
             rows.push_back(row);
         }
-        margins_->setTitle(j.against.empty() ? tr("Against the limits")
-                                             : tr("Measured against %1").arg(q(j.against)));
+        margins_->setTitle(j.against.empty()
+                               ? tr("Against the limits")
+                               : tr("Measured against %1").arg(said(j.against, session_)));
     }
     working_->setVisible(!rows.empty());
     byService_->setChecked(!classShown_);
@@ -268,7 +272,7 @@ void TestStage::showPlot() {
     const Parameter parameter = result != nullptr && result->parameter != Parameter::LoopResistance
                                     ? result->parameter
                                     : Parameter::InsertionLoss;
-    content.title = q(std::string(parameterName(parameter)));
+    content.title = term(parameterName(parameter));
     content.unit = result != nullptr && parameter == result->parameter ? q(result->unit)
                                                                        : QStringLiteral("dB");
     content.lossDown = parameter == Parameter::InsertionLoss;
@@ -278,7 +282,7 @@ void TestStage::showPlot() {
             if (line.limit.parameter != parameter)
                 continue;
             content.limitIsUpper = line.upper;
-            content.curves.append(limitCurve(line));
+            content.curves.append(limitCurve(line, said(line.name, session_)));
         }
     if (parameter == Parameter::InsertionLoss) {
         const auto& p = m != nullptr && m->link == LinkKind::Permanent ? f->permanent : f->channel;
@@ -302,10 +306,10 @@ void TestStage::showPlot() {
         content.markFrom = result->measured;
         content.markTo = result->limit;
         content.markText =
-            q(formatFixed(std::abs(result->marginWorst), result->unit == "µs" ? 3 : 1) + " " +
-              result->unit) +
+            figure(formatFixed(std::abs(result->marginWorst), result->unit == "µs" ? 3 : 1) + " " +
+                   result->unit) +
             (result->marginWorst < 0 ? tr(" over") : tr(" spare")) +
-            tr(" at %1").arg(q(formatMhz(result->atMhz))) +
+            tr(" at %1").arg(figure(formatMhz(result->atMhz))) +
             (result->pair.empty() ? QString() : tr(", pair %1").arg(q(result->pair)));
     }
     plot_->setContent(content);
@@ -316,8 +320,9 @@ void TestStage::showWorkingOfChosen() {
     const auto chosen = static_cast<std::size_t>(std::max(0, bars_->chosen()));
     if (m == nullptr || chosen >= bars_->rows().size())
         return;
-    showWorking(this, judgeWorking(bars_->rows()[chosen].result,
-                                   classShown_ ? m->classLines : m->serviceLines));
+    showWorking(
+        session_, this,
+        judgeWorking(bars_->rows()[chosen].result, classShown_ ? m->classLines : m->serviceLines));
 }
 
 void TestStage::openFiles() {

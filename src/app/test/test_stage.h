@@ -12,7 +12,7 @@ namespace burin {
 class PairsView : public QWidget {
     Q_OBJECT
 public:
-    explicit PairsView(QWidget* parent = nullptr);
+    PairsView(const Session& session, QWidget* parent);
     void setWires(const WireFinding* wires); ///< nullptr: none
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -20,6 +20,7 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    const Session& session_;
     std::optional<WireFinding> wires_;
 };
 

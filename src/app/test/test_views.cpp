@@ -1,3 +1,5 @@
+#include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/test/test_stage.h"
@@ -11,7 +13,7 @@
 
 namespace burin {
 
-PairsView::PairsView(QWidget* parent) : QWidget(parent) {
+PairsView::PairsView(const Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setAccessibleName(tr("Pairs, end to end"));
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
@@ -19,7 +21,9 @@ PairsView::PairsView(QWidget* parent) : QWidget(parent) {
 void PairsView::setWires(const WireFinding* wires) {
     wires_ = wires == nullptr ? std::nullopt : std::optional(*wires);
     setVisible(wires_.has_value());
-    setAccessibleDescription(wires ? q(wires->whole() ? "whole" : wires->firstFault()) : QString());
+    setAccessibleDescription(!wires           ? QString()
+                             : wires->whole() ? tr("whole")
+                                              : said(wires->firstFault(), session_));
     updateGeometry();
     update();
 }
@@ -47,8 +51,7 @@ void PairsView::paintEvent(QPaintEvent*) {
         const double end = pair.state == PairState::Open ? right - theme.px(24) : right;
         for (const int side : {1, -1}) {
             // Of an open pair the conductor that is whole goes on to the end.
-            const bool both = pair.words.find(" and ") != std::string::npos;
-            const double to = side == 1 && !both ? right : end;
+            const double to = side == 1 && !pair.bothOpen ? right : end;
             QPainterPath path;
             for (double x = left; x <= to; x += 2) {
                 const double phase = (x - left) / theme.px(36) * 2 * std::numbers::pi;
@@ -67,7 +70,7 @@ void PairsView::paintEvent(QPaintEvent*) {
             p.drawLine(QPointF(end + 4, middle - 8), QPointF(end + 4, middle + 8));
         p.setPen(good ? t.ink2 : t.rust);
         p.drawText(QRectF(left, y + theme.px(17), right - left, theme.px(16)), Qt::AlignRight,
-                   q(pair.words));
+                   said(pair.said, session_));
         y += theme.px(34);
     }
     p.setPen(t.ink2);
@@ -133,8 +136,7 @@ void MarginBars::paintEvent(QPaintEvent*) {
         }
         p.setPen(t.ink);
         p.setFont(theme.small());
-        p.drawText(QRectF(4, y, names, row), Qt::AlignVCenter,
-                   q(std::string(parameterName(r.parameter))));
+        p.drawText(QRectF(4, y, names, row), Qt::AlignVCenter, term(parameterName(r.parameter)));
         if (r.points == 0) {
             p.setPen(t.ink2);
             p.drawText(QRectF(zero, y, width() - zero, row), Qt::AlignVCenter,
@@ -153,10 +155,10 @@ void MarginBars::paintEvent(QPaintEvent*) {
         const int places = r.unit == "µs" ? 3 : 1;
         p.setFont(theme.figures(12));
         p.setPen(t.ink);
-        QString text = q(formatFixed(std::abs(r.marginWorst), places) + " " + r.unit) +
+        QString text = figure(formatFixed(std::abs(r.marginWorst), places) + " " + r.unit) +
                        (r.marginWorst < 0 ? tr(" over") : tr(" spare"));
         if (r.parameter != Parameter::LoopResistance)
-            text += QStringLiteral(" ") + q(formatMhz(r.atMhz));
+            text += QStringLiteral(" ") + figure(formatMhz(r.atMhz));
         p.drawText(QRectF(right, y, figures - 6, row), Qt::AlignVCenter | Qt::AlignRight, text);
         y += row;
     }
@@ -210,7 +212,7 @@ TesterEntry::TesterEntry(Session& session, QWidget* parent)
     line->setSpacing(6);
     auto* open = new QPushButton(tr("Open a file…"), this);
     open->setToolTip(tr("Touchstone or CSV; or drop it on the run (Ctrl+T)"));
-    open->setShortcut(QKeySequence(tr("Ctrl+T")));
+    open->setShortcut(QKeySequence(QStringLiteral("Ctrl+T")));
     link_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     link_->setMinimumContentsLength(8);
     pair_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);

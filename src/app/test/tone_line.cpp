@@ -1,4 +1,5 @@
 #include "app/test/tone_line.h"
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "core/edit/tone_edit.h"
 #include "core/job/ports.h"
@@ -28,10 +29,11 @@ ToneLine::ToneLine(Session& session, QWidget* parent)
     body()->addLayout(row);
     at_->setToolTip(tr("Port of the panel where its tone is heard: a number, or what the port is "
                        "called; Enter (Ctrl+M)"));
-    connect(new QShortcut(QKeySequence(tr("Ctrl+M")), this), &QShortcut::activated, at_, [this] {
-        at_->setFocus(Qt::ShortcutFocusReason);
-        at_->selectAll();
-    });
+    connect(new QShortcut(QKeySequence(QStringLiteral("Ctrl+M")), this), &QShortcut::activated, at_,
+            [this] {
+                at_->setFocus(Qt::ShortcutFocusReason);
+                at_->selectAll();
+            });
     connect(at_, &QLineEdit::returnPressed, this, &ToneLine::keep);
     connect(keep_, &QPushButton::clicked, this, &ToneLine::keep);
     connect(again_, &QPushButton::clicked, this, [this] {
@@ -57,7 +59,7 @@ void ToneLine::showRun() {
     const QString near = q(endName(session_.job(), run->near));
     said_->setText(
         toned ? tr("%1 was told apart by its tone on %2, at %3.")
-                    .arg(label, q(burin::render(asDay(run->piece.tonedOn), session_.units())), near)
+                    .arg(label, said(asDay(run->piece.tonedOn), session_), near)
               : tr("%1 is pulled and not told apart. Put the tone on its far end; it is heard at")
                     .arg(label));
     const std::size_t left = leftToTone(session_.job());

@@ -50,8 +50,9 @@ BalancedPrediction predictBalanced(const LinkParts& link, int nearConnections,
                      [&](const CrosstalkRule& r) { return category && r.category == *category; });
     const bool known = rule != catalogue.crosstalk.end();
     if (!known)
-        out.noCrosstalk = "no crosstalk figure in the catalogue for " +
-                          (category ? categoryName(*category) : std::string("this cable"));
+        out.noCrosstalk =
+            sentence({"crosstalk.none", "no crosstalk figure in the catalogue for {0}"},
+                     asTerm(category ? categoryName(*category) : "this cable"));
     const double lengthM = std::max(link.fixedLengthM() + link.cordLengthM(), 1e-3);
     const auto all = static_cast<double>(link.connections.size());
     for (const double f : frequencyMhz) {

@@ -12,7 +12,7 @@ namespace burin {
 struct BalancedPrediction {
     std::vector<double> lossDb, returnLossDb;
     std::vector<double> nextDb, psNextDb, acrNDb, psAcrNDb, acrFDb, psAcrFDb;
-    std::string noCrosstalk;
+    Sentence noCrosstalk;
     double delayUs = 0;           ///< at the highest frequency asked for
     double loopOhm = 0;           ///< connections not counted
     std::optional<double> skewNs; ///< at most; none: no figure in the catalogue

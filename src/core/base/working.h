@@ -1,6 +1,5 @@
 #pragma once
-#include <string>
-#include <vector>
+#include "core/base/sentence.h"
 
 namespace burin {
 
@@ -8,16 +7,22 @@ namespace burin {
 /// finding carries one; screens, command line and report show the same.
 struct Working {
     struct Input {
-        std::string name, value, source;
+        Sentence name, value, source;
     };
-    std::string title;
-    std::string formula;
+    Sentence title;
+    Sentence formula;
     std::vector<Input> inputs;
-    std::vector<std::string> steps;
-    std::string result;
-
-    /// As plain text, fit to be copied.
-    [[nodiscard]] std::string text() const;
+    std::vector<Sentence> steps;
+    Sentence result;
 };
+
+/// A symbol of a formula: α(f), k1.
+inline Sentence symbol(std::string_view letters) {
+    return alone(asText(std::string(letters)));
+}
+/// Where a figure of the catalogue is from.
+inline Sentence cited(std::string_view source) {
+    return alone(asTerm(source));
+}
 
 } // namespace burin

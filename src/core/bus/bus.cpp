@@ -218,38 +218,48 @@ void noteEnds(const Bus& bus, BusFinding& out) {
         const bool end = i == 0 || i + 1 == bus.nodes.size();
         const Line& line = i == 0 ? bus.nodes[1].line : node.line;
         if (end && !node.terminatorOhm)
-            out.notes.push_back(node.name + " ends the bus without a terminator: put " +
-                                formatFixed(line.impedanceOhm, 0) +
-                                " Ω across it, or call a short, slow bus without margin");
+            out.notes.push_back(sentence({"bus.no-terminator",
+                                          "{0} ends the bus without a terminator: put {1} "
+                                          "across it, or call a short, slow bus without margin"},
+                                         node.name, asOhm(line.impedanceOhm)));
         if (end && node.terminatorOhm &&
             std::abs(*node.terminatorOhm / line.impedanceOhm - 1) > 0.15)
-            out.notes.push_back(node.name + " ends in " + formatFixed(*node.terminatorOhm, 0) +
-                                " Ω on a cable of " + formatFixed(line.impedanceOhm, 0) +
-                                " Ω: match it");
-        if (!end && node.terminatorOhm)
-            out.notes.push_back(node.name +
-                                " has a terminator in the middle of the bus: take it out");
-        if (i > 0 && line.impedanceOhm < 110)
-            out.notes.push_back("the cable to " + node.name + " is of " +
-                                formatFixed(line.impedanceOhm, 0) +
-                                " Ω: 120 Ω is wanted; it works short and quiet");
-        if (node.solidInScrews)
-            out.notes.push_back(node.name +
-                                ": solid conductors do not belong in screw terminals; use stranded "
-                                "cable or ferruled tails");
-        if (node.stubM > 0 && delayNs(node.stubLine, node.stubM) > bus.riseNs / 20)
             out.notes.push_back(
-                node.name + " hangs on a stub of " + formatFixed(node.stubM, 1) + " m, one way " +
-                formatFixed(delayNs(node.stubLine, node.stubM), 1) + " ns of an edge of " +
-                formatFixed(bus.riseNs, 0) +
-                " ns: loop the chain through the device (another school: no stub over 0.3 m)");
+                sentence({"bus.other-terminator", "{0} ends in {1} on a cable of {2}: match it"},
+                         node.name, asOhm(*node.terminatorOhm), asOhm(line.impedanceOhm)));
+        if (!end && node.terminatorOhm)
+            out.notes.push_back(
+                sentence({"bus.terminator-inside",
+                          "{0} has a terminator in the middle of the bus: take it out"},
+                         node.name));
+        if (i > 0 && line.impedanceOhm < 110)
+            out.notes.push_back(
+                sentence({"bus.other-impedance", "the cable to {0} is of {1}: {2} is "
+                                                 "wanted; it works short and quiet"},
+                         node.name, asOhm(line.impedanceOhm), asOhm(120)));
+        if (node.solidInScrews)
+            out.notes.push_back(
+                sentence({"bus.solid-in-screws",
+                          "{0}: solid conductors do not belong in screw terminals; use "
+                          "stranded cable or ferruled tails"},
+                         node.name));
+        if (node.stubM > 0 && delayNs(node.stubLine, node.stubM) > bus.riseNs / 20)
+            out.notes.push_back(sentence(
+                {"bus.long-stub",
+                 "{0} hangs on a stub of {1}, one way {2} of an edge of {3}: loop the chain "
+                 "through the device (another school: no stub over {4})"},
+                node.name, asMetres(node.stubM),
+                asUnit(delayNs(node.stubLine, node.stubM), 1, "ns"), asUnit(bus.riseNs, 0, "ns"),
+                asMetres(0.3)));
     }
     double loads = 0;
     for (const auto& node : bus.nodes)
         loads += node.unitLoads;
     if (loads > mostUnitLoads)
-        out.notes.push_back(formatFixed(loads, 0) +
-                            " unit loads on one driver; the standard allows 32: split the bus");
+        out.notes.push_back(
+            sentence({"bus.many-loads",
+                      "{0} unit loads on one driver; the standard allows {1}: split the bus"},
+                     asNumber(loads, 0), asNumber(mostUnitLoads, 0)));
 }
 
 void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::vector<double>& volt,
@@ -268,26 +278,30 @@ void judgePoint(const Bus& bus, const std::vector<double>& timeNs, const std::ve
         if (std::abs(volt[t] - point.finalV) > band)
             point.settleNs = timeNs[t];
     }
-    const auto blame = [&](std::string reason) {
+    const auto blame = [&](Sentence reason) {
         point.good = false;
         point.reasons.push_back(std::move(reason));
     };
     if (point.finalV < bus.thresholdV)
-        blame("settles at " + formatFixed(point.finalV, 2) + " V, under the receivers' " +
-              formatFixed(bus.thresholdV, 2) + " V");
+        blame(sentence({"bus.under-threshold", "settles at {0}, under the receivers' {1}"},
+                       asVolt(point.finalV, 2), asVolt(bus.thresholdV, 2)));
     else if (driver && point.finalV < leastDriverV)
-        blame("the bus loads the driver down to " + formatFixed(point.finalV, 2) +
-              " V, under the 1.5 V it must give");
+        blame(sentence({"bus.loaded-driver",
+                        "the bus loads the driver down to {0}, under the {1} it must give"},
+                       asVolt(point.finalV, 2), asVolt(leastDriverV)));
     else if (point.finalV < receiverMargin * bus.thresholdV)
-        blame("settles at " + formatFixed(point.finalV, 2) + " V, over the receivers' " +
-              formatFixed(bus.thresholdV, 2) + " V but with less than as much again for noise");
+        blame(
+            sentence({"bus.no-margin", "settles at {0}, over the receivers' {1} but with less than "
+                                       "as much again for noise"},
+                     asVolt(point.finalV, 2), asVolt(bus.thresholdV, 2)));
     if (past && point.ringBackV < bus.thresholdV)
-        blame("rings back to " + formatFixed(point.ringBackV, 2) +
-              " V after the edge: a receiver may see it twice");
+        blame(
+            sentence({"bus.rings", "rings back to {0} after the edge: a receiver may see it twice"},
+                     asVolt(point.ringBackV, 2)));
     const double bitNs = 1e6 / bus.bitRateKbit;
     if (point.settleNs > bitNs / 2)
-        blame("settles after " + formatFixed(point.settleNs, 0) + " ns of a bit of " +
-              formatFixed(bitNs, 0) + " ns");
+        blame(sentence({"bus.late", "settles after {0} of a bit of {1}"},
+                       asUnit(point.settleNs, 0, "ns"), asUnit(bitNs, 0, "ns")));
 }
 
 } // namespace

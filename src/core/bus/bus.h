@@ -45,13 +45,13 @@ struct BusPoint {
     double ringBackV = 0;  ///< lowest it falls to again once past the threshold
     double settleNs = 0;   ///< to stay within a tenth of the settled value
     bool good = true;
-    std::vector<std::string> reasons; ///< what is wrong
+    std::vector<Sentence> reasons; ///< what is wrong
 };
 struct BusFinding {
     std::vector<double> timeNs;
-    std::vector<BusWave> waves;     ///< one a node
-    std::vector<BusPoint> points;   ///< one a node
-    std::vector<std::string> notes; ///< of the bus as a whole, with their cures
+    std::vector<BusWave> waves;   ///< one a node
+    std::vector<BusPoint> points; ///< one a node
+    std::vector<Sentence> notes;  ///< of the bus as a whole, with their cures
     bool good = true;
 };
 

@@ -1,5 +1,6 @@
 #pragma once
-#include <string>
+#include "core/base/sentence.h"
+#include <optional>
 
 namespace burin {
 
@@ -27,15 +28,19 @@ struct Cost {
         return *this;
     }
     /// "about 27 in parts, 0.5 h".
-    [[nodiscard]] std::string text() const;
+    [[nodiscard]] Sentence said() const;
     bool operator==(const Cost&) const = default;
 };
 
 /// A part put in; one that wants mains takes longer.
 Cost partCost(const Costs& costs, double price, bool mainsFed = false);
+/// A job's own prices of a metre of two cables; with only one of them both go by the diameter.
+struct MetrePrices {
+    std::optional<double> now, then;
+};
 /// So many metres of another cable: pulled anew and made off with two ends where the first lies
 /// already; else what it costs more than the one that was planned.
-Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM,
-               bool pulled);
+Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM, bool pulled,
+               const MetrePrices& own = {});
 
 } // namespace burin

@@ -130,6 +130,12 @@ std::optional<Parameter> parameterFromKey(std::string_view key) {
 std::string_view linkKindName(LinkKind link) {
     return link == LinkKind::Channel ? "channel" : "permanent link";
 }
+Sentence limitTitle(LimitSet set, const std::string& className, LinkKind link) {
+    const auto name = asText(className);
+    const auto kind = asTerm(linkKindName(link));
+    return set == LimitSet::Iso ? sentence({"limit.class", "class {0} {1}"}, name, kind)
+                                : sentence({"limit.category", "{0} {1}"}, name, kind);
+}
 bool limitIsUpper(Parameter parameter) {
     switch (parameter) {
     case Parameter::InsertionLoss:

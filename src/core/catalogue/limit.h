@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/sentence.h"
 #include "core/describe/words.h"
 #include <optional>
 #include <string>
@@ -31,7 +32,10 @@ enum class Parameter {
 std::string_view parameterKey(Parameter parameter);  ///< "ps-next"
 std::string_view parameterName(Parameter parameter); ///< "PS NEXT"
 std::optional<Parameter> parameterFromKey(std::string_view key);
-std::string_view linkKindName(LinkKind link); ///< "permanent link"
+std::string_view linkKindName(LinkKind link);
+/// "class EA permanent link", "cat6 channel".
+Sentence limitTitle(LimitSet set, const std::string& className, LinkKind link);
+///< "permanent link"
 /// True where a measured value must stay under its limit (loss, delay, resistance).
 bool limitIsUpper(Parameter parameter);
 

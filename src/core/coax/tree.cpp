@@ -161,34 +161,35 @@ namespace {
 void judgeOutlet(const Tree& tree, const TreeNode& node, TreePoint& point) {
     const double least = node.unit.least.value_or(tree.least);
     const double most = node.unit.most.value_or(tree.most);
-    if (point.leastDb < least) {
-        point.good = false;
-        point.reason = formatFixed(least - point.leastDb, 1) + " dB too little";
-    }
-    if (point.mostDb > most) {
-        point.good = false;
-        point.reason += (point.reason.empty() ? "" : " and ") +
-                        formatFixed(point.mostDb - most, 1) + " dB too much";
-    }
-    if (tree.leastCarrierToNoiseDb && point.carrierToNoiseDb < *tree.leastCarrierToNoiseDb) {
-        point.good = false;
-        point.reason += (point.reason.empty() ? "" : " and ") + std::string("carrier to noise ") +
-                        formatFixed(point.carrierToNoiseDb, 1) + " dB, " +
-                        formatFixed(*tree.leastCarrierToNoiseDb, 1) + " dB wanted";
-    }
+    std::vector<Sentence> wrong;
+    if (point.leastDb < least)
+        wrong.push_back(
+            sentence({"outlet.too-little", "{0} too little"}, asDecibel(least - point.leastDb)));
+    if (point.mostDb > most)
+        wrong.push_back(
+            sentence({"outlet.too-much", "{0} too much"}, asDecibel(point.mostDb - most)));
+    if (tree.leastCarrierToNoiseDb && point.carrierToNoiseDb < *tree.leastCarrierToNoiseDb)
+        wrong.push_back(sentence({"outlet.noise", "carrier to noise {0}, {1} wanted"},
+                                 asDecibel(point.carrierToNoiseDb),
+                                 asDecibel(*tree.leastCarrierToNoiseDb)));
+    if (wrong.empty())
+        return;
+    point.good = false;
+    point.reason = wrong.size() == 1 ? std::move(wrong.front()) : joined(std::move(wrong), " and ");
 }
 
 void judgeAmplifier(const Tree& tree, const TreeNode& node, TreePoint& point, double leastInDb) {
     const double ceiling = ceilingOf(tree, node.unit);
     if (point.mostDb > ceiling) {
         point.good = false;
-        point.reason = formatFixed(point.mostDb - ceiling, 1) + " dB over its ceiling of " +
-                       formatFixed(ceiling, 1) + " dBµV for " + std::to_string(tree.channels) +
-                       " channels";
+        point.reason = sentence(
+            {"amplifier.ceiling", "{0} over its ceiling of {1} for {2} channels"},
+            asDecibel(point.mostDb - ceiling), asUnit(ceiling, 1, "dBµV"), asCount(tree.channels));
     } else if (leastInDb < leastAmplifierInputDb) {
         point.good = false;
-        point.reason = "only " + formatFixed(leastInDb, 1) +
-                       " dBµV at its input: it belongs ahead of the loss";
+        point.reason =
+            sentence({"amplifier.input", "only {0} at its input: it belongs ahead of the loss"},
+                     asUnit(leastInDb, 1, "dBµV"));
     }
 }
 
@@ -236,9 +237,9 @@ Outcome<TreeFinding> findTree(const Tree& tree, const Catalogue& catalogue, int 
         // A part of one way without anything behind it is not wired yet, which is no open port.
         const int ports = node.unit.ports() == 1 ? 0 : node.unit.ports();
         if (const int open = ports - plan->children[i] - node.unit.terminators; open > 0)
-            out.unusedPorts.push_back(node.id + ": " + std::to_string(open) + " of " +
-                                      std::to_string(ports) +
-                                      " ports open; put a terminator on each");
+            out.unusedPorts.push_back(sentence(
+                {"tree.open-ports", "{0}: {1} of {2} ports open; put a terminator on each"},
+                node.id, asCount(open), asCount(ports)));
     }
     judgeWays(tree, *plan, catalogue, out);
     for (const auto& point : out.points)

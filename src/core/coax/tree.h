@@ -51,12 +51,12 @@ struct TreePoint {
     double carrierToNoiseDb = 0;    ///< worst of the band, behind the part
     std::optional<double> returnLossDb; ///< outlet: back to the head, worst of the return band
     bool good = true;
-    std::string reason; ///< what is wrong, a sentence; empty when good
+    Sentence reason; ///< what is wrong; empty when good
 };
 struct TreeFinding {
-    std::vector<TreePoint> points;        ///< in the order of the nodes
-    std::vector<std::string> unusedPorts; ///< "S1: 2 of 4 ports open; put a terminator on each"
-    std::vector<std::string> problems;    ///< of the head, or of outlets towards one another
+    std::vector<TreePoint> points;     ///< in the order of the nodes
+    std::vector<Sentence> unusedPorts; ///< "S1: 2 of 4 ports open; put a terminator on each"
+    std::vector<Sentence> problems;    ///< of the head, or of outlets towards one another
     bool good = true;
 };
 
@@ -109,7 +109,7 @@ std::optional<TreeUnit> unitOf(const TreeChange& change, bool returnPath);
 /// What brings every outlet into its window.
 struct TreeProposal {
     bool possible = false;
-    std::string reason; ///< why it is not, or what to do, a sentence
+    Sentence reason; ///< why it is not, or what to do
     std::vector<TreeChange> changes;
     Cost cost;
 };

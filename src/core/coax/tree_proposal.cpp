@@ -13,40 +13,76 @@ namespace {
 /// Candidates put in place in full, cheapest first, before it is called hopeless.
 constexpr int mostTried = 400;
 
-std::string decibels(double db) {
-    return formatFixed(db, db == std::round(db) ? 0 : 1) + " dB";
+Quantity decibels(double db) {
+    return asDecibel(db, db == std::round(db) ? 0 : 1);
 }
 
-std::string sentenceOf(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
-    const std::string place =
-        change.nearEnd ? " at the near end of the cable to " + change.at : " ahead of " + change.at;
-    const std::string passing =
-        tree.oneReceiverACable ? ", of the kind that lets the receiver's volts through," : "";
+Sentence sentenceOf(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
+    const auto place =
+        change.nearEnd
+            ? sentence({"change.near-end", "at the near end of the cable to {0}"}, change.at)
+            : sentence({"change.ahead", "ahead of {0}"}, change.at);
+    const auto part = [&](const Wording& plain, const Wording& passing, const Quantity& db,
+                          const Quantity& more) {
+        return sentence(tree.oneReceiverACable ? passing : plain, db, place, more,
+                        asMegahertz(tree.toMhz));
+    };
     switch (change.kind) {
     case TreeChange::Kind::Tap:
-        return "a tap of " + decibels(change.db) + " for " + change.at;
+        return sentence({"change.tap", "a tap of {0} for {1}"}, decibels(change.db), change.at);
     case TreeChange::Kind::Pad:
-        return "a pad of " + decibels(change.db) + passing + place;
+        return part({"change.pad", "a pad of {0} {1}"},
+                    {"change.pad-passing",
+                     "a pad of {0}, of the kind that lets the receiver's volts through, {1}"},
+                    decibels(change.db), asDecibel(0));
     case TreeChange::Kind::Equaliser:
-        return "an equaliser of " + decibels(change.slopeDb) + passing + place;
-    case TreeChange::Kind::Amplifier:
-        return "an amplifier of " + formatFixed(change.db, 1) + " dB" +
-               (change.slopeDb > 0 ? ", and " + formatFixed(change.slopeDb, 1) + " dB more at " +
-                                         formatMhz(tree.toMhz) + ","
-                                   : "") +
-               (tree.returnPath ? " with a way back of 0 dB" : "") + passing + place;
+        return part(
+            {"change.equaliser", "an equaliser of {0} {1}"},
+            {"change.equaliser-passing",
+             "an equaliser of {0}, of the kind that lets the receiver's volts through, {1}"},
+            decibels(change.slopeDb), asDecibel(0));
+    case TreeChange::Kind::Amplifier: {
+        const auto db = asDecibel(change.db);
+        const auto more = asDecibel(change.slopeDb);
+        if (change.slopeDb > 0)
+            return tree.returnPath
+                       ? part({"change.sloping-two-way", "an amplifier of {0}, and {2} more at "
+                                                         "{3}, with a way back of 0 dB {1}"},
+                              {"change.sloping-two-way-passing",
+                               "an amplifier of {0}, and {2} more at {3}, with a way back of 0 dB, "
+                               "of "
+                               "the kind that lets the receiver's volts through, {1}"},
+                              db, more)
+                       : part(
+                             {"change.sloping", "an amplifier of {0}, and {2} more at {3}, {1}"},
+                             {"change.sloping-passing",
+                              "an amplifier of {0}, and {2} more at {3}, of the kind that lets the "
+                              "receiver's volts through, {1}"},
+                             db, more);
+        return tree.returnPath
+                   ? part({"change.two-way", "an amplifier of {0} with a way back of 0 dB {1}"},
+                          {"change.two-way-passing",
+                           "an amplifier of {0} with a way back of 0 dB, of the kind that lets the "
+                           "receiver's volts through, {1}"},
+                          db, more)
+                   : part({"change.amplifier", "an amplifier of {0} {1}"},
+                          {"change.amplifier-passing", "an amplifier of {0}, of the kind that lets "
+                                                       "the receiver's volts through, "
+                                                       "{1}"},
+                          db, more);
+    }
     case TreeChange::Kind::Cable:
         break;
     }
     const Cable* cable = catalogue.cable(change.cableId);
-    return (cable == nullptr ? change.cableId : cable->name) + " for the " +
-           formatFixed(tree.nodes[indexOf(tree, change.at)].feed.fixedLengthM(), 1) + " m to " +
-           change.at;
+    return sentence({"change.cable", "{0} for the {1} to {2}"},
+                    asTerm(cable == nullptr ? change.cableId : cable->name),
+                    asMetres(tree.nodes[indexOf(tree, change.at)].feed.fixedLengthM()), change.at);
 }
 
 /// What stands whatever the levels: outputs that are shared, a head with too few, outlets joined by
 /// nothing but the head, an amplifier that lets nothing back.
-std::string wiringFault(const Tree& tree, const TreePlan& plan, const TreeFinding& finding) {
+Sentence wiringFault(const Tree& tree, const TreePlan& plan, const TreeFinding& finding) {
     if (!tree.mostBetweenDb && !finding.problems.empty())
         return finding.problems.front();
     TreeFinding bare;
@@ -58,7 +94,7 @@ std::string wiringFault(const Tree& tree, const TreePlan& plan, const TreeFindin
     judgeWays(ways, plan, Catalogue{}, bare);
     for (std::size_t i = 0; i < bare.points.size(); ++i)
         if (!bare.points[i].good)
-            return tree.nodes[i].id + " " + bare.points[i].reason;
+            return sentence({"tree.wiring", "{0} {1}"}, tree.nodes[i].id, bare.points[i].reason);
     return {};
 }
 
@@ -144,7 +180,7 @@ Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
     TreeProposal out;
     if (finding->good && (!judge || judge(tree))) {
         out.possible = true;
-        out.reason = "every outlet is in its window as it is";
+        out.reason = sentence({"tree.good", "every outlet is in its window as it is"});
         return out;
     }
     // Wiring that no part cures is said first.
@@ -153,10 +189,10 @@ Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
         return out;
     if (tree.sourceCarrierToNoiseDb && tree.leastCarrierToNoiseDb &&
         *tree.sourceCarrierToNoiseDb < *tree.leastCarrierToNoiseDb) {
-        out.reason = "the head itself brings " + formatFixed(*tree.sourceCarrierToNoiseDb, 1) +
-                     " dB of carrier to noise where " +
-                     formatFixed(*tree.leastCarrierToNoiseDb, 1) +
-                     " dB are wanted: nothing behind it mends that";
+        out.reason = sentence(
+            {"tree.head-noise", "the head itself brings {0} of carrier to noise "
+                                "where {1} are wanted: nothing behind it mends that"},
+            asDecibel(*tree.sourceCarrierToNoiseDb), asDecibel(*tree.leastCarrierToNoiseDb));
         return out;
     }
     const auto [worst, offDb] = worstOutlet(tree, *plan, catalogue);
@@ -169,24 +205,27 @@ Outcome<TreeProposal> proposeTree(const Tree& tree, const Catalogue& catalogue,
         if (!isGood(withAll(tree, candidate.changes, catalogue)))
             continue;
         out.possible = true;
-        for (std::size_t i = 0; i < candidate.changes.size(); ++i)
-            out.reason += (i == 0                              ? ""
-                           : i + 1 == candidate.changes.size() ? " and "
-                                                               : ", ") +
-                          sentenceOf(tree, candidate.changes[i], catalogue);
-        out.reason += " (" + candidate.cost.text() + ")";
+        std::vector<Sentence> done;
+        for (const auto& change : candidate.changes)
+            done.push_back(sentenceOf(tree, change, catalogue));
+        out.reason =
+            sentence({"tree.cure", "{0} ({1})"}, listed(std::move(done)), candidate.cost.said());
         out.changes = std::move(candidate.changes);
         out.cost = candidate.cost;
         return out;
     }
-    out.reason =
-        "no pad, equaliser, tap, amplifier or cable of the catalogue that was put in place "
-        "makes all of it good";
+    out.reason = sentence({"tree.no-part", "no pad, equaliser, tap, amplifier or cable of the "
+                                           "catalogue that was put in place makes all of it good"});
     if (offDb > 0)
-        out.reason += "; " + worst + " is " + formatFixed(offDb, 1) +
-                      " dB out of its window. Raise the level at the head, or move the head nearer";
+        out.reason =
+            joined({std::move(out.reason),
+                    sentence({"tree.out-of-window",
+                              "{0} is {1} out of its window. Raise the level at the head, or "
+                              "move the head nearer"},
+                             worst, asDecibel(offDb))},
+                   "; ");
     else if (!finding->problems.empty())
-        out.reason += "; " + finding->problems.front();
+        out.reason = joined({std::move(out.reason), finding->problems.front()}, "; ");
     return out;
 }
 

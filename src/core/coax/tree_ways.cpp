@@ -48,9 +48,11 @@ std::optional<double> betweenDb(const Tree& tree, const Catalogue& catalogue,
            climbDb(tree, catalogue, upB, *meet, f);
 }
 
-void blame(TreePoint& point, const std::string& reason) {
+void blame(TreePoint& point, Sentence reason) {
     point.good = false;
-    point.reason += (point.reason.empty() ? "" : "; ") + reason;
+    point.reason = point.reason.empty()
+                       ? std::move(reason)
+                       : joined({std::move(point.reason), std::move(reason)}, "; ");
 }
 
 void judgeReturn(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue,
@@ -64,8 +66,9 @@ void judgeReturn(const Tree& tree, const TreePlan& plan, const Catalogue& catalo
             continue;
         if (!unit.returnGainDb)
             return blame(point,
-                         "amplifier " + tree.nodes[i].id +
-                             " lets nothing back to the head: choose one with a return path");
+                         sentence({"amplifier.no-return", "amplifier {0} lets nothing back to the "
+                                                          "head: choose one with a return path"},
+                                  tree.nodes[i].id));
         // climbDb counts it as closed; it is open the way back.
         gain += *unit.returnGainDb + amplifierBackwardDb;
     }
@@ -75,9 +78,10 @@ void judgeReturn(const Tree& tree, const TreePlan& plan, const Catalogue& catalo
         point.returnLossDb = std::max(point.returnLossDb.value_or(loss), loss);
     }
     if (*point.returnLossDb > back.mostLossDb)
-        blame(point, formatFixed(*point.returnLossDb - back.mostLossDb, 1) +
-                         " dB too much loss on the way back, of " +
-                         formatFixed(back.mostLossDb, 0) + " dB allowed");
+        blame(point,
+              sentence({"outlet.return-loss", "{0} too much loss on the way back, of {1} allowed"},
+                       asDecibel(*point.returnLossDb - back.mostLossDb),
+                       asDecibel(back.mostLossDb, 0)));
 }
 
 void judgeBetween(const Tree& tree, const TreePlan& plan, const Catalogue& catalogue,
@@ -88,17 +92,19 @@ void judgeBetween(const Tree& tree, const TreePlan& plan, const Catalogue& catal
         ways.push_back(wayUp(plan, o));
     for (std::size_t a = 0; a < outlets.size(); ++a)
         for (std::size_t b = a + 1; b < outlets.size(); ++b) {
-            const std::string pair =
-                tree.nodes[outlets[a]].id + " and " + tree.nodes[outlets[b]].id;
+            const std::string& one = tree.nodes[outlets[a]].id;
+            const std::string& other = tree.nodes[outlets[b]].id;
             const auto loss = betweenDb(tree, catalogue, ways[a], ways[b], tree.toMhz);
             if (!loss)
-                out.problems.push_back(pair + " are joined by nothing but the head: put the "
-                                              "splitter at the head into the tree");
+                out.problems.push_back(sentence({"outlets.head-joins",
+                                                 "{0} and {1} are joined by nothing but the head: "
+                                                 "put the splitter at the head into the tree"},
+                                                one, other));
             else if (*loss > *tree.mostBetweenDb)
-                out.problems.push_back(pair + " are " + formatFixed(*loss, 1) + " dB apart at " +
-                                       formatMhz(tree.toMhz) + ", " +
-                                       formatFixed(*loss - *tree.mostBetweenDb, 1) +
-                                       " dB more than allowed");
+                out.problems.push_back(sentence(
+                    {"outlets.apart", "{0} and {1} are {2} apart at {3}, {4} more than allowed"},
+                    one, other, asDecibel(*loss), asMegahertz(tree.toMhz),
+                    asDecibel(*loss - *tree.mostBetweenDb)));
         }
 }
 
@@ -118,10 +124,11 @@ void judgeSharing(const Tree& tree, const TreePlan& plan, const std::vector<std:
     for (const auto& sharing : users)
         for (const std::size_t o : sharing)
             if (sharing.size() > 1)
-                blame(out.points[o], "shares one output with " +
-                                         std::to_string(sharing.size() - 1) +
-                                         " more: one receiver's volts and tone choose for all; "
-                                         "give it an output of its own");
+                blame(out.points[o],
+                      sentence({"outlet.shared", "shares one output with {0} more: one receiver's "
+                                                 "volts and tone choose for all; give it an output "
+                                                 "of its own"},
+                               asCount(sharing.size() - 1)));
 }
 
 } // namespace
@@ -160,10 +167,10 @@ void judgeWays(const Tree& tree, const TreePlan& plan, const Catalogue& catalogu
             outlets.push_back(i);
     }
     if (tree.headOutputs > 0 && fedByHead > tree.headOutputs)
-        out.problems.push_back(std::to_string(fedByHead) + " cables leave a head of " +
-                               std::to_string(tree.headOutputs) +
-                               (tree.headOutputs == 1 ? " output" : " outputs") +
-                               ": a head with more, or a multiswitch");
+        out.problems.push_back(sentence(
+            {"head.few-outputs", "{0} cables leave a head of {1} {1?output|outputs}: a head "
+                                 "with more, or a multiswitch"},
+            asCount(fedByHead), asCount(tree.headOutputs)));
     if (tree.returnPath)
         for (const std::size_t o : outlets)
             judgeReturn(tree, plan, catalogue, o, out.points[o]);

@@ -58,9 +58,9 @@ double endMinutes(const Connection* connection, const WorkRules& work) {
                : work.endMinutes;
 }
 
-std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm) {
+Sentence rangeOf(std::optional<double> leastMm, std::optional<double> mostMm) {
     if (!leastMm && !mostMm)
-        return "from the part's sheet";
+        return sentence({"cut.from-sheet", "from the part's sheet"});
     const auto in = [&](double unitMm, int places, const char* name) {
         const auto figure = [&](double mm) { return shortFigure(mm / unitMm, places); };
         return (leastMm && mostMm && *leastMm != *mostMm
@@ -69,10 +69,10 @@ std::string rangeText(std::optional<double> leastMm, std::optional<double> mostM
                name;
     };
     constexpr double inchMm = 25.4;
-    return std::string(!leastMm  ? "at most "
-                       : !mostMm ? "at least "
-                                 : "") +
-           in(1, 1, " mm") + " · " + in(inchMm, 2, " in");
+    const std::string both = in(1, 1, " mm") + " · " + in(inchMm, 2, " in");
+    return !leastMm  ? sentence({"cut.most", "at most {0}"}, both)
+           : !mostMm ? sentence({"cut.least", "at least {0}"}, both)
+                     : alone(asText(both));
 }
 
 } // namespace burin

@@ -35,6 +35,6 @@ double endMinutes(const Connection* connection, const WorkRules& work);
 
 /// A length or a range of them in both systems, "6.4 mm · 0.25 in", "30–50 mm · 1.2–2 in", "at most
 /// 13 mm · 0.51 in"; without figures "from the part's sheet".
-std::string rangeText(std::optional<double> leastMm, std::optional<double> mostMm);
+Sentence rangeOf(std::optional<double> leastMm, std::optional<double> mostMm);
 
 } // namespace burin

@@ -13,11 +13,14 @@ struct FitQuestion {
     double topMhz = 0;     ///< highest frequency it must carry
     bool outdoors = false; ///< where weather reaches it
 };
+enum class FitOf { Jacket, Conductor, ConductorKind, Impedance, Band, Weather };
+inline constexpr auto fitWords =
+    wordsOf<FitOf>("jacket", "conductor", "kind of conductor", "impedance", "band", "weather");
 /// One thing that has to fit.
 struct FitPoint {
-    std::string what; ///< "jacket"
+    FitOf of = FitOf::Jacket;
     bool good = true;
-    std::string reason; ///< a sentence, with both figures
+    Sentence reason; ///< with both figures
 };
 
 /// Jacket and conductor size, kind of conductor, impedance, band and weather, each with its
@@ -32,7 +35,7 @@ struct ConnectorChoice {
     bool fits = false;
     double lossDb = 0;  ///< one mated pair at the top frequency
     double minutes = 0; ///< to make one end
-    std::string why;    ///< of the first: why it is proposed; of the others: what speaks against
+    Sentence why;       ///< of the first: why it is proposed; of the others: what speaks against
 };
 /// Every connector for the cable's kind with figures of fit: those that fit first, by loss (less
 /// than 0.05 dB is no reason), screened ones for screened pairs, then by weather and by minutes.

@@ -132,7 +132,7 @@ std::optional<Cure> levelCure(const Run& run, const Catalogue& catalogue, const 
         return std::nullopt; // another cable is among the cures by itself
     Cure out;
     out.title = proposal->reason;
-    out.reason = "its outlet is then in its window at every frequency";
+    out.reason = sentence({"cure.level", "its outlet is then in its window at every frequency"});
     out.cost = proposal->cost;
     out.holds = true;
     return out;
@@ -148,6 +148,7 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         return out;
     const double length = run.lengthM();
     const bool pulled = job.isMeasured(run.id);
+    const SurveyRules& prices = job.info.survey;
     for (const auto& cable : catalogue.cables) {
         if (cable.id == now->id || cable.kind != now->kind || !cable.isProposedFor(service->id) ||
             std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
@@ -160,9 +161,10 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         if (cure.reach.boundBy == Bound::Impedance || cure.reach.boundBy == Bound::Unsuitable ||
             (!cure.reach.reachM && !cure.holds))
             continue;
-        cure.title = cable.name;
+        cure.title = alone(asTerm(cable.name));
         cure.cableId = cable.id;
-        cure.cost = cableCost(catalogue.costs, *now, cable, length, pulled);
+        cure.cost = cableCost(catalogue.costs, *now, cable, length, pulled,
+                              {prices.ownPriceOf(now->id), prices.ownPriceOf(cable.id)});
         out.push_back(std::move(cure));
     }
     if (service->cablePerDirectionM && !run.perDirection && now->screen != Screen::Pairs &&
@@ -171,9 +173,10 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         other.perDirection = true;
         Cure cure = cureBy(job, other, run, catalogue);
         if (cure.reach.reachM) {
-            cure.title = "A cable of its own for each direction";
+            cure.title = sentence({"cure.per-direction", "A cable of its own for each direction"});
             cure.perDirection = true;
-            cure.cost = cableCost(catalogue.costs, *now, *now, length, true);
+            cure.cost = cableCost(catalogue.costs, *now, *now, length, true,
+                                  {{}, prices.ownPriceOf(now->id)});
             out.push_back(std::move(cure));
         }
     }

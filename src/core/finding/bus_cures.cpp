@@ -14,7 +14,7 @@ constexpr int mostWaves = 40;
 /// One thing done, with what it takes. Of two of one `slot` only one can be done.
 struct Option {
     int slot = 0;
-    std::string what;
+    Sentence what;
     Cost cost;
     std::function<void(BusChain&)> apply;
     std::optional<std::size_t> secondSupplyAt;
@@ -83,7 +83,8 @@ std::vector<Option> waveOptions(const Bus& bus, const BusChain& chain, const Cos
     // Terminators come in the impedances cables are made for.
     const double nearOhm = std::round(near / 10) * 10;
     const double farOhm = std::round(far / 10) * 10;
-    const auto ended = [&](BusChain& c) {
+    // Kept beyond this function: nothing of it may be referred to.
+    const auto ended = [nearOhm, farOhm, last](BusChain& c) {
         for (std::size_t i = 0; i < c.devices.size(); ++i)
             c.devices[i].terminatorOhm = i == 0      ? std::optional(nearOhm)
                                          : i == last ? std::optional(farOhm)
@@ -96,37 +97,40 @@ std::vector<Option> waveOptions(const Bus& bus, const BusChain& chain, const Cos
         for (std::size_t i = 0; i <= last; ++i)
             put += then.devices[i].terminatorOhm && !chain.devices[i].terminatorOhm ? 1 : 0;
         out.push_back({0,
-                       formatFixed(nearOhm, 0) + " Ω across both ends and no other terminator",
+                       sentence({"bus-cure.ends", "{0} across both ends and no other terminator"},
+                                asOhm(nearOhm)),
                        {put * costs.terminator, 2 * costs.hoursToPutIn},
                        ended,
                        {}});
     }
     if (std::any_of(chain.devices.begin(), chain.devices.end(),
                     [](const auto& device) { return device.stubM > 0; }))
-        out.push_back({1,
-                       "the chain looped through its devices, without stubs",
-                       {0, 2 * costs.hoursToPutIn * static_cast<double>(chain.devices.size())},
-                       [](BusChain& c) {
-                           for (auto& device : c.devices)
-                               device.stubM = 0;
-                       },
-                       {}});
+        out.push_back(
+            {1,
+             sentence({"bus-cure.looped", "the chain looped through its devices, without stubs"}),
+             {0, 2 * costs.hoursToPutIn * static_cast<double>(chain.devices.size())},
+             [](BusChain& c) {
+                 for (auto& device : c.devices)
+                     device.stubM = 0;
+             },
+             {}});
     double hours = 2 * costs.hoursToPutIn;
     for (const double kbit : {115.2, 57.6, 38.4, 19.2, 9.6, 4.8, 2.4})
         if (kbit < chain.bitRateKbit)
             out.push_back({2,
-                           formatFixed(kbit, 1) + " kbit/s",
+                           alone(asUnit(kbit, 1, "kbit/s")),
                            {0, hours += 0.01}, // the fastest that will do
                            [kbit](BusChain& c) { c.bitRateKbit = kbit; },
                            {}});
     for (const double edge : {100.0, 250.0, 500.0})
         if (edge > chain.riseNs)
-            out.push_back({3,
-                           "drivers with an edge of " + formatFixed(edge, 0) + " ns",
-                           {costs.supply / 2 * static_cast<double>(chain.devices.size()),
-                            costs.hoursToPutIn * static_cast<double>(chain.devices.size())},
-                           [edge](BusChain& c) { c.riseNs = edge; },
-                           {}});
+            out.push_back(
+                {3,
+                 sentence({"bus-cure.edge", "drivers with an edge of {0}"}, asUnit(edge, 0, "ns")),
+                 {costs.supply / 2 * static_cast<double>(chain.devices.size()),
+                  costs.hoursToPutIn * static_cast<double>(chain.devices.size())},
+                 [edge](BusChain& c) { c.riseNs = edge; },
+                 {}});
     return out;
 }
 
@@ -143,17 +147,19 @@ std::vector<Option> voltOptions(const SystemReads& job, const BusChain& chain, c
     const bool strikes = std::any_of(chain.devices.begin(), chain.devices.end(),
                                      [](const auto& d) { return d.strikeAmpere > 0; });
     if (strikes)
-        out.push_back({0,
-                       "a pair and a supply of its own for the strike",
-                       partCost(costs, costs.supply, true),
-                       [](BusChain& c) {
-                           for (auto& device : c.devices)
-                               device.strikeAmpere = 0;
-                       },
-                       {}});
+        out.push_back(
+            {0,
+             sentence({"bus-cure.strike", "a pair and a supply of its own for the strike"}),
+             partCost(costs, costs.supply, true),
+             [](BusChain& c) {
+                 for (auto& device : c.devices)
+                     device.strikeAmpere = 0;
+             },
+             {}});
     for (int more = 1; more <= 2; ++more)
         out.push_back({1,
-                       std::to_string(chain.supplyPairs + more) + " pairs in parallel",
+                       sentence({"bus-cure.pairs", "{0} pairs in parallel"},
+                                asCount(chain.supplyPairs + more)),
                        {0, costs.hoursToPutIn * static_cast<double>(chain.devices.size()) * more},
                        [more](BusChain& c) { c.supplyPairs += more; },
                        {}});
@@ -161,20 +167,21 @@ std::vector<Option> voltOptions(const SystemReads& job, const BusChain& chain, c
     if (chain.supplyAwg.value_or(99) > thickAwg) {
         constexpr double thickMm = 5; // jacket of a pair of it
         const double metres = lengthOf(job, chain);
-        out.push_back({2,
-                       "a supply pair of 18 AWG",
-                       {costs.cablePerMetrePerSquareMm * thickMm * thickMm * metres,
-                        costs.hoursToPull + costs.hoursToPullPerMetre * metres},
-                       [thickAwg](BusChain& c) {
-                           c.supplyAwg = thickAwg;
-                           c.supplyPairs = 1;
-                       },
-                       {}});
+        out.push_back(
+            {2,
+             sentence({"bus-cure.thick", "a supply pair of {0} AWG"}, asNumber(thickAwg, 0)),
+             {costs.cablePerMetrePerSquareMm * thickMm * thickMm * metres,
+              costs.hoursToPull + costs.hoursToPullPerMetre * metres},
+             [thickAwg](BusChain& c) {
+                 c.supplyAwg = thickAwg;
+                 c.supplyPairs = 1;
+             },
+             {}});
     }
     for (std::size_t k = 1; k < chain.devices.size(); ++k)
         out.push_back({3,
-                       "a second supply of " + formatFixed(chain.supplyV, 1) + " V at " +
-                           chain.devices[k].name,
+                       sentence({"bus-cure.second", "a second supply of {0} at {1}"},
+                                asVolt(chain.supplyV), chain.devices[k].name),
                        partCost(costs, costs.supply, true),
                        {},
                        k});
@@ -238,12 +245,14 @@ std::vector<BusCure> busCures(const SystemReads& job, const BusChain& chain,
             both.insert(both.end(), volt.begin(), volt.end());
             BusCure cure;
             cure.after = with(chain, both);
-            for (std::size_t i = 0; i < both.size(); ++i) {
-                cure.what += (i == 0 ? "" : i + 1 == both.size() ? " and " : ", ") + both[i]->what;
-                cure.cost += both[i]->cost;
-                if (both[i]->secondSupplyAt)
+            std::vector<Sentence> done;
+            for (const Option* one : both) {
+                done.push_back(one->what);
+                cure.cost += one->cost;
+                if (one->secondSupplyAt)
                     cure.after.reset();
             }
+            cure.what = listed(std::move(done));
             out.push_back(std::move(cure));
         }
     std::stable_sort(out.begin(), out.end(), [&](const BusCure& a, const BusCure& b) {

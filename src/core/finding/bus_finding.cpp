@@ -98,11 +98,12 @@ void findVolts(const SystemReads& job, const BusChain& chain, const Catalogue& c
         out.supply[i] = point;
         const auto& device = chain.devices[i];
         if (!point.enough)
-            out.reasons[i].push_back(formatFixed(point.volt, 2) + " V arrive, " +
-                                     formatFixed(device.leastV, 2) + " V are needed");
+            out.reasons[i].push_back(sentence({"bus.few-volts", "{0} arrive, {1} are needed"},
+                                              asVolt(point.volt, 2), asVolt(device.leastV, 2)));
         if (point.tooMuch)
-            out.reasons[i].push_back("the supply at its highest gives it more than " +
-                                     formatFixed(*device.mostV, 1) + " V");
+            out.reasons[i].push_back(
+                sentence({"bus.many-volts", "the supply at its highest gives it more than {0}"},
+                         asVolt(*device.mostV)));
     }
 }
 
@@ -163,27 +164,36 @@ Working busWorking(const BusChainFinding& f, std::size_t device) {
         return w;
     const auto& point = f.wave.points[device];
     const auto& node = f.bus.nodes[device];
-    w.title = "Edge and supply at " + point.name;
-    w.formula = "V(s) from the chain seen to both sides of the driver, γ and Z0 of each cable, "
-                "inverse Laplace transform by Fourier series; volts = supply − Σ I·R";
-    w.inputs = {{"driver",
-                 f.bus.nodes[f.bus.driver].name + ", " + formatFixed(f.bus.driverV, 1) + " V, " +
-                     formatFixed(f.bus.sourceOhm, 0) + " Ω",
-                 "TIA-485-A"},
-                {"edge", formatFixed(f.bus.riseNs, 0) + " ns", "the bus"},
-                {"bit", formatFixed(1e6 / f.bus.bitRateKbit, 0) + " ns", "the bus"},
-                {"cable", formatFixed(node.line.impedanceOhm, 0) + " Ω at 100 MHz", "the run"},
-                {"distance", formatFixed(point.atM, 1) + " m", "the runs"}};
-    w.steps = {"settles at " + formatFixed(point.finalV, 2) + " V",
-               "overshoots by " + formatFixed(point.overshootV, 2) + " V",
-               "falls again to " + formatFixed(point.ringBackV, 2) + " V, threshold " +
-                   formatFixed(f.bus.thresholdV, 2) + " V",
-               "within a tenth after " + formatFixed(point.settleNs, 0) + " ns"};
+    w.title = sentence({"edge.title", "Edge and supply at {0}"}, point.name);
+    w.formula = sentence({"edge.formula",
+                          "V(s) from the chain seen to both sides of the driver, γ and Z0 of each "
+                          "cable, inverse Laplace transform by Fourier series; volts = supply − Σ "
+                          "I·R"});
+    const auto bus = sentence({"source.bus", "the bus"});
+    w.inputs = {
+        {sentence({"input.driver", "driver"}),
+         sentence({"edge.driver", "{0}, {1}, {2}"}, f.bus.nodes[f.bus.driver].name,
+                  asVolt(f.bus.driverV), asOhm(f.bus.sourceOhm)),
+         cited("TIA-485-A")},
+        {sentence({"input.edge", "edge"}), alone(asUnit(f.bus.riseNs, 0, "ns")), bus},
+        {sentence({"input.bit", "bit"}), alone(asUnit(1e6 / f.bus.bitRateKbit, 0, "ns")), bus},
+        {sentence({"input.cable", "cable"}),
+         sentence({"edge.cable", "{0} at {1}"}, asOhm(node.line.impedanceOhm), asMegahertz(100)),
+         sentence({"source.run", "the run"})},
+        {sentence({"input.distance", "distance"}), alone(asMetres(point.atM)),
+         sentence({"source.runs", "the runs"})}};
+    w.steps = {
+        sentence({"edge.settles", "settles at {0}"}, asVolt(point.finalV, 2)),
+        sentence({"edge.overshoots", "overshoots by {0}"}, asVolt(point.overshootV, 2)),
+        sentence({"edge.falls", "falls again to {0}, threshold {1}"}, asVolt(point.ringBackV, 2),
+                 asVolt(f.bus.thresholdV, 2)),
+        sentence({"edge.within", "within a tenth after {0}"}, asUnit(point.settleNs, 0, "ns"))};
     if (f.supply[device])
-        w.steps.push_back(formatFixed(f.supply[device]->volt, 2) + " V of supply at " +
-                          formatFixed(f.supply[device]->ampere, 3) +
-                          " A, with the supply at its lowest");
-    w.result = f.reasons[device].empty() ? "good" : f.reasons[device].front();
+        w.steps.push_back(
+            sentence({"edge.supply", "{0} of supply at {1}, with the supply at its lowest"},
+                     asVolt(f.supply[device]->volt, 2), asUnit(f.supply[device]->ampere, 3, "A")));
+    w.result =
+        f.reasons[device].empty() ? sentence({"edge.good", "good"}) : f.reasons[device].front();
     return w;
 }
 
@@ -197,15 +207,20 @@ void overlay(RunFinding& run, const BusChainFinding& f) {
         return;
     const std::size_t at = *place;
     run.outlook = f.reasons[at].empty() ? Outlook::Holds : Outlook::Fails;
-    run.outlookReason = "settles at " + formatFixed(f.wave.points[at].finalV, 2) + " V within " +
-                        formatFixed(f.wave.points[at].settleNs, 0) + " ns at " +
-                        f.wave.points[at].name;
+    if (!f.reasons[at].empty()) {
+        run.outlookReason = f.cures.empty() ? f.reasons[at].front()
+                                            : sentence({"bus.cured", "{0}. Would hold with {1}"},
+                                                       f.reasons[at].front(), f.cures.front().what);
+        return;
+    }
+    const auto& point = f.wave.points[at];
+    run.outlookReason =
+        sentence({"bus.settles", "settles at {0} within {1} at {2}"}, asVolt(point.finalV, 2),
+                 asUnit(point.settleNs, 0, "ns"), point.name);
     if (f.supply[at])
-        run.outlookReason += ", " + formatFixed(f.supply[at]->volt, 1) + " V of supply";
-    if (!f.reasons[at].empty())
         run.outlookReason =
-            f.reasons[at].front() +
-            (f.cures.empty() ? std::string() : ". Would hold with " + f.cures.front().what);
+            joined({std::move(run.outlookReason),
+                    sentence({"bus.supply", "{0} of supply"}, asVolt(f.supply[at]->volt))});
 }
 
 } // namespace burin

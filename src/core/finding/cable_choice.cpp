@@ -13,8 +13,8 @@ namespace {
 
 /// What its way and its service ask of a run's cable; the site's findings are where it is read.
 struct Needs {
-    std::string screen;         ///< what a screen keeps off; empty: nothing
-    std::string tooNear;        ///< power that no screen makes up for: one of them has to move
+    Sentence screen;            ///< what a screen keeps off; empty: nothing
+    Sentence tooNear;           ///< power that no screen makes up for: one of them has to move
     bool screenedPairs = false; ///< its service wants each pair screened at this length
 };
 
@@ -26,9 +26,10 @@ Needs needsOf(const SitePlan& plan, const Run& run, const Job& job, const Servic
         if (!ours || f.matter != SiteMatter::Separation || f.mainsId.empty())
             continue;
         const MainsRoute* mains = byId(job.mains, f.mainsId);
-        (f.screenCures ? out.screen : out.tooNear) =
-            (mains == nullptr || mains->name.empty() ? "mains" : mains->name) + " " +
-            formatFixed(f.haveMm, 0) + " mm away";
+        (f.screenCures ? out.screen : out.tooNear) = sentence(
+            {"choice.near", "{0} {1} away"},
+            mains == nullptr || mains->name.empty() ? asTerm("mains") : asText(mains->name),
+            asMillimetres(f.haveMm));
     }
     double cords = 0;
     for (const auto& cord : run.cords)
@@ -46,44 +47,57 @@ double size(const Cable& cable) {
 void sayScreen(CableChoice& out, const Cable& cable, const Needs& needs) {
     const bool screened = cable.screen != Screen::None;
     if (!needs.tooNear.empty())
-        out.reasons.push_back(needs.tooNear + " is too near for any cable, screened or not: one of "
-                                              "them has to move");
+        out.reasons.push_back(
+            sentence({"choice.too-near", "{0} is too near for any cable, screened "
+                                         "or not: one of them has to move"},
+                     needs.tooNear));
     if (needs.screenedPairs)
-        out.reasons.push_back(cable.screen == Screen::Pairs
-                                  ? "each pair screened, as its service wants at this length"
-                                  : "its service wants each pair screened at this length");
+        out.reasons.push_back(
+            cable.screen == Screen::Pairs
+                ? sentence({"choice.pairs-screened",
+                            "each pair screened, as its service wants at this length"})
+                : sentence({"choice.pairs-wanted",
+                            "its service wants each pair screened at this length"}));
     if (!needs.screen.empty())
-        out.reasons.push_back(screened ? "screened, as wanted: " + needs.screen
-                                       : "unscreened, with " + needs.screen +
-                                             ": move one of them or take a screened cable");
+        out.reasons.push_back(
+            screened
+                ? sentence({"choice.screened", "screened, as wanted: {0}"}, needs.screen)
+                : sentence({"choice.unscreened", "unscreened, with {0}: move one of them or take "
+                                                 "a screened cable"},
+                           needs.screen));
     else if (screened && !needs.screenedPairs && needs.tooNear.empty())
-        out.reasons.push_back("screened: nothing on its way asks for that; a screen wants "
-                              "screened jacks and an earth");
+        out.reasons.push_back(sentence(
+            {"choice.needless", "screened: nothing on its way asks for that; a screen wants "
+                                "screened jacks and an earth"}));
 }
 
 void say(CableChoice& out, const Cable& cable, const Service& service, const Reach& reach,
          const Needs& needs, double lengthM) {
     if (service.bus)
-        out.reasons.push_back(out.holds ? "of the " + formatFixed(busOhm, 0) +
-                                              " Ω a bus is made for; waveform and volts are worked "
-                                              "out with it in place"
-                                        : formatFixed(cable.impedanceOhm.value, 0) + " Ω, where " +
-                                              formatFixed(busOhm, 0) +
-                                              " Ω is wanted: short and quiet at best");
+        out.reasons.push_back(
+            out.holds
+                ? sentence({"choice.bus", "of the {0} a bus is made for; waveform and volts are "
+                                          "worked out with it in place"},
+                           asOhm(busOhm))
+                : sentence({"choice.no-bus", "{0}, where {1} is wanted: short and quiet at best"},
+                           asOhm(cable.impedanceOhm.value), asOhm(busOhm)));
     else
-        out.reasons.push_back(out.holds ? formatFixed(out.spareM, 1) + " m to spare on " +
-                                              formatFixed(lengthM, 1) + " m"
+        out.reasons.push_back(out.holds ? sentence({"choice.spare", "{0} to spare on {1}"},
+                                                   asMetres(out.spareM), asMetres(lengthM))
                                         : reach.reason);
     if (cable.kind != CableKind::Balanced)
         return;
     sayScreen(out, cable, needs);
     if (service.bus && !cable.stranded)
-        out.reasons.emplace_back("solid conductors do not belong in screw terminals");
+        out.reasons.push_back(
+            sentence({"choice.solid", "solid conductors do not belong in screw terminals"}));
     if (service.bitRateMbit >= 1000 && out.holds) {
         if (cable.category == Category::Cat6A)
-            out.reasons.push_back("one school puts Category 6A into all new work");
+            out.reasons.push_back(
+                sentence({"choice.6a", "one school puts Category 6A into all new work"}));
         else if (cable.category < Category::Cat6A && cable.category >= Category::Cat5e)
-            out.reasons.push_back("enough for this service; another school would pull 6A now");
+            out.reasons.push_back(sentence(
+                {"choice.enough", "enough for this service; another school would pull 6A now"}));
     }
 }
 

@@ -11,7 +11,7 @@ struct CableChoice {
     bool holds = false;
     bool now = false; ///< the run's own cable
     double spareM = 0;
-    std::vector<std::string> reasons; ///< for and against, schools named
+    std::vector<Sentence> reasons; ///< for and against, schools named
 };
 
 /// Cables for a run of the laid job, best first: those that hold before those that do not, those

@@ -31,6 +31,15 @@ constexpr Wording bladesBlunt{
     "end.blunt", "Made with blades that were due: {0} {0?end|ends}, {1} {1?day|days} old"};
 constexpr Wording otherPart{"end.other-part", "{0} went on, {1} is planned"};
 
+Sentence rangeOf(const CardProof& proof) {
+    if (!proof.mostMm)
+        return sentence({"range.least", "at least {0}"}, asMillimetres(*proof.leastMm, 1));
+    if (!proof.leastMm)
+        return sentence({"range.most", "at most {0}"}, asMillimetres(*proof.mostMm, 1));
+    return sentence({"range.between", "{0} to {1}"}, asMillimetres(*proof.leastMm, 1),
+                    asMillimetres(*proof.mostMm, 1));
+}
+
 /// What ends do, beside loss.
 bool endsDo(const MeasurementFinding& test) {
     if (test.wires && !test.wires->whole())
@@ -177,12 +186,11 @@ private:
             }
             if (check->mm && proof.isMeasured() && !proof.takes(*check->mm)) {
                 bad = true;
-                out.said.push_back(sentence(checkBad, asText(proof.what),
-                                            asMillimetres(*check->mm, 1),
-                                            asText(rangeText(proof.leastMm, proof.mostMm))));
+                out.said.push_back(sentence(checkBad, asTerm(proof.what),
+                                            asMillimetres(*check->mm, 1), rangeOf(proof)));
             } else if (!check->good) {
                 bad = true;
-                out.said.push_back(sentence(checkSeenBad, asText(proof.what)));
+                out.said.push_back(sentence(checkSeenBad, asTerm(proof.what)));
             }
         }
         return bad;
@@ -195,17 +203,17 @@ private:
         if (kept == nullptr || kept->entry <= row.tests || test->state() != State::Fail)
             return false;
         const RunFinding& finding = *it->second;
-        const std::string why = !test->failures.empty()              ? test->failures.front()
-                                : test->service.state == State::Fail ? test->service.reason
-                                                                     : test->classJudgement.reason;
+        const Sentence& why = !test->failures.empty()              ? test->failures.front()
+                              : test->service.state == State::Fail ? test->service.reason
+                                                                   : test->classJudgement.reason;
         if (!endsDo(*test)) {
-            out.said.push_back(sentence(lossAlone, asText(why)));
+            out.said.push_back(sentence(lossAlone, why));
             return false;
         }
         // A cable that is wrong explains no wire that is.
         const bool wires = test->wires && !test->wires->whole();
         if (!wires && finding.outlook == Outlook::Fails) {
-            out.said.push_back(sentence(cableWouldNot, asText(why)));
+            out.said.push_back(sentence(cableWouldNot, why));
             return false;
         }
         const auto shown = kept->tester.lengthM;
@@ -214,16 +222,16 @@ private:
                       : *shown < wholeLength * finding.lengthM - nearEndM    ? At::OnTheWay
                                                                              : At::NotSaid;
         if (at == At::OnTheWay) {
-            out.said.push_back(sentence(onTheWay, asText(why), asMetres(*shown)));
+            out.said.push_back(sentence(onTheWay, why, asMetres(*shown)));
             return false;
         }
         if (at == At::Near) {
             if (out.end != End::Near)
                 return false;
-            out.said.push_back(sentence(thisEnd, asText(why)));
+            out.said.push_back(sentence(thisEnd, why));
             return true;
         }
-        out.said.push_back(sentence(testFailed, asText(why)));
+        out.said.push_back(sentence(testFailed, why));
         out.said.push_back(either(run));
         return true;
     }

@@ -5,21 +5,6 @@
 namespace burin {
 namespace {
 
-/// Names joined as a sentence joins them.
-std::string listed(const std::vector<std::string>& words) {
-    std::string out;
-    for (std::size_t i = 0; i < words.size(); ++i)
-        out += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
-    return out;
-}
-
-std::string joined(const std::vector<std::string>& words) {
-    std::string out;
-    for (const auto& word : words)
-        out += (out.empty() ? "" : ", ") + word;
-    return out;
-}
-
 /// The ways a pair, or two pairs, may be named in a file.
 std::vector<std::vector<std::string>> namesWanted(Parameter parameter,
                                                   const EvidenceWanted& wanted) {
@@ -38,31 +23,38 @@ std::vector<std::vector<std::string>> namesWanted(Parameter parameter,
     return out;
 }
 
-/// What is wanting of one pair over one line: nothing, a gap, or (" ") all of it.
-std::string gapOf(const std::vector<Trace>& traces, const JudgeLine& line,
-                  const std::vector<std::string>& names, const PointSpacing& spacing) {
-    std::string gap = " ";
+/// What is wanting of one pair over one line: nothing, a gap, or all of it.
+struct Gap {
+    bool any = false;
+    Sentence where; ///< empty: everywhere
+    bool operator==(const Gap&) const = default;
+};
+
+Gap gapOf(const std::vector<Trace>& traces, const JudgeLine& line,
+          const std::vector<std::string>& names, const PointSpacing& spacing) {
+    Gap gap{true, {}};
     for (const auto& trace : traces) {
         if (trace.parameter != line.limit.parameter || trace.farEnd ||
             std::find(names.begin(), names.end(), trace.pair) == names.end())
             continue;
-        gap = coverageGap(trace, line.limit.fromMhz(), line.limit.toMhz(), spacing);
-        if (gap.empty())
+        gap.where = coverageGap(trace, line.limit.fromMhz(), line.limit.toMhz(), spacing);
+        gap.any = !gap.where.empty();
+        if (!gap.any)
             break;
     }
     return gap;
 }
 
-/// The gaps of one parameter, each with the pairs it is of.
-using Gaps = std::vector<std::pair<std::string, std::vector<std::string>>>;
+/// Gaps, each with what it is of: pairs, or parameters.
+template <typename Of> using Gaps = std::vector<std::pair<Gap, std::vector<Of>>>;
 
-void note(Gaps& gaps, const std::string& gap, const std::string& pair) {
+template <typename Of> void note(Gaps<Of>& gaps, const Gap& gap, const Of& of) {
     const auto it =
         std::find_if(gaps.begin(), gaps.end(), [&](const auto& g) { return g.first == gap; });
     if (it == gaps.end())
-        gaps.push_back({gap, {pair}});
-    else if (std::find(it->second.begin(), it->second.end(), pair) == it->second.end())
-        it->second.push_back(pair);
+        gaps.push_back({gap, {of}});
+    else if (std::find(it->second.begin(), it->second.end(), of) == it->second.end())
+        it->second.push_back(of);
 }
 
 } // namespace
@@ -72,36 +64,40 @@ const std::vector<std::string>& allPairs() {
     return pairs;
 }
 
-std::vector<std::string> lacking(const std::vector<Trace>& traces,
-                                 const std::vector<JudgeLine>& lines,
-                                 const EvidenceWanted& wanted) {
-    Gaps byGap; // each gap, with the parameters it is of
+std::vector<Sentence> lacking(const std::vector<Trace>& traces, const std::vector<JudgeLine>& lines,
+                              const EvidenceWanted& wanted) {
+    Gaps<Sentence> byGap; // each gap, with the parameters it is of
     for (const auto parameter :
          {Parameter::InsertionLoss, Parameter::ReturnLoss, Parameter::Next, Parameter::AcrF}) {
         const bool crosstalk = parameter == Parameter::Next || parameter == Parameter::AcrF;
         if ((parameter == Parameter::AcrF && !wanted.farEndCrosstalk) ||
             (crosstalk && wanted.spacing.kind == CableKind::Coax))
             continue;
-        Gaps gaps;
+        Gaps<std::string> gaps;
         const auto names = namesWanted(parameter, wanted);
         for (const auto& line : lines)
             if (line.limit.parameter == parameter)
                 for (const auto& pair : names)
-                    if (const auto gap = gapOf(traces, line, pair, wanted.spacing); !gap.empty())
+                    if (const auto gap = gapOf(traces, line, pair, wanted.spacing); gap.any)
                         note(gaps, gap, pair.front());
+        const auto name = asTerm(parameterName(parameter));
         for (const auto& [gap, pairs] : gaps) {
-            std::string name(parameterName(parameter));
-            if (pairs.size() < names.size())
-                name += crosstalk ? " (some pairs)" : " (" + joined(pairs) + ")";
-            note(byGap, gap, name);
+            std::vector<Sentence> which;
+            for (const auto& pair : pairs)
+                which.push_back(alone(asText(pair)));
+            note(byGap, gap,
+                 pairs.size() == names.size() ? alone(name)
+                 : crosstalk
+                     ? sentence({"lacking.some", "{0} (some pairs)"}, name)
+                     : sentence({"lacking.pairs", "{0} ({1})"}, name, asSaid(std::move(which))));
         }
     }
-    std::vector<std::string> out;
+    std::vector<Sentence> out;
     for (const auto& [gap, parameters] : byGap) {
-        if (gap == " ")
+        if (gap.where.empty())
             out.insert(out.end(), parameters.begin(), parameters.end());
         else
-            out.push_back(listed(parameters) + " " + gap);
+            out.push_back(sentence({"lacking.gap", "{0} {1}"}, listed(parameters), gap.where));
     }
     return out;
 }
@@ -121,13 +117,17 @@ const ParameterResult* worstOf(const std::vector<ParameterResult>& results) {
 
 } // namespace
 
-std::string marginSentence(const ParameterResult& r) {
-    const int places = r.unit == "µs" ? 3 : 1;
-    return std::string(parameterName(r.parameter)) + " " +
-           formatFixed(std::abs(r.marginWorst), places) + " " + r.unit +
-           (r.marginWorst < 0 ? " beyond the limit" : " spare") +
-           (r.atMhz > 0 ? " at " + formatMhz(r.atMhz) : "") +
-           (r.pair.empty() ? "" : ", pair " + r.pair);
+Sentence marginSentence(const ParameterResult& r) {
+    const auto name = asTerm(parameterName(r.parameter));
+    const auto margin = asUnit(std::abs(r.marginWorst), r.unit == "µs" ? 3 : 1, r.unit);
+    Sentence out = r.marginWorst < 0
+                       ? sentence({"margin.beyond", "{0} {1} beyond the limit"}, name, margin)
+                       : sentence({"margin.spare", "{0} {1} spare"}, name, margin);
+    if (r.atMhz > 0)
+        out = sentence({"margin.at", "{0} at {1}"}, std::move(out), asMegahertz(r.atMhz));
+    if (!r.pair.empty())
+        out = sentence({"margin.pair", "{0}, pair {1}"}, std::move(out), r.pair);
+    return out;
 }
 
 void nameUnjudged(Judgement& judgement, const Judgement& byClass) {
@@ -141,8 +141,9 @@ void nameUnjudged(Judgement& judgement, const Judgement& byClass) {
             (r.parameter == Parameter::ReturnLoss || r.parameter == Parameter::Next) &&
             !judged(judgement, r.parameter) && !judged(byClass, r.parameter))
             judgement.missing.push_back(
-                std::string(parameterName(r.parameter)) + " (its insertion loss is under " +
-                formatFixed(r.informativeBelowDb, 1) + " dB throughout, where it does not count)");
+                sentence({"lacking.information", "{0} (its insertion loss is under {1} throughout, "
+                                                 "where it does not count)"},
+                         asTerm(parameterName(r.parameter)), asDecibel(r.informativeBelowDb)));
 }
 
 void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
@@ -159,14 +160,17 @@ void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines) {
     if (any && worst != nullptr)
         judgement.reason = marginSentence(*worst);
     else if (judgement.reason.empty())
-        judgement.reason = "nothing it measured lies where this is judged";
+        judgement.reason =
+            sentence({"judged.nothing", "nothing it measured lies where this is judged"});
     const bool good = state == State::Pass || state == State::MarginalGood;
     if (good && !judgement.missing.empty()) {
         judgement.reason =
-            (state == State::Pass ? "what was measured is good; not measured: "
-                                  : "what was measured is marginal, on the good side; not "
-                                    "measured: ") +
-            joined(judgement.missing);
+            state == State::Pass
+                ? sentence({"judged.good-so-far", "what was measured is good; not measured: {0}"},
+                           asSaid(judgement.missing))
+                : sentence({"judged.marginal-so-far", "what was measured is marginal, on the good "
+                                                      "side; not measured: {0}"},
+                           asSaid(judgement.missing));
         state = State::Untested;
     }
     judgement.state = worse(judgement.state, state);

@@ -14,11 +14,11 @@ struct EvidenceWanted {
     bool farEndCrosstalk = false; ///< a class asks for it, a service does not
 };
 
-/// What of it is not there, in words that follow "not measured:". Of the parameters that `lines`
+/// What of it is not there, to follow "not measured:". Of the parameters that `lines`
 /// judge, insertion loss, return loss, NEXT and ACR-F have to be there, over the whole of each
 /// line's band and closely enough (see PointSpacing); the rest follows from them or is resistance.
-std::vector<std::string> lacking(const std::vector<Trace>& traces,
-                                 const std::vector<JudgeLine>& lines, const EvidenceWanted& wanted);
+std::vector<Sentence> lacking(const std::vector<Trace>& traces, const std::vector<JudgeLine>& lines,
+                              const EvidenceWanted& wanted);
 
 /// Adds the parameters of which nothing counted: measured at a loss so low that every point is for
 /// information. What was not judged is not proven; but where the run's class was judged by it,
@@ -30,6 +30,6 @@ void nameUnjudged(Judgement& judgement, const Judgement& byClass);
 void conclude(Judgement& judgement, const std::vector<JudgeLine>& lines);
 
 /// "NEXT 1.2 dB beyond the limit at 216 MHz, pair 3-6/4-5".
-std::string marginSentence(const ParameterResult& result);
+Sentence marginSentence(const ParameterResult& result);
 
 } // namespace burin

@@ -18,21 +18,25 @@ std::vector<double> gridUpTo(double topMhz) {
 
 Working workingOf(const Expected& out, const LinkParts& link) {
     Working w;
-    w.title = "Expected of the channel, against class " + out.className;
-    w.formula =
+    w.title =
+        sentence({"expected.title", "Expected of the channel, against class {0}"}, out.className);
+    w.formula = symbol(
         "NEXT = ⊕(NEXT100 − 10·log((1 − 10^(−0.2·IL))/(1 − 10^(−0.2·IL100))); n×connection); "
-        "ACR-F = ⊕(ACR-F100 − 10·log(ℓ/100); n×connection); ACR-N = NEXT − IL";
-    w.inputs.push_back({"cable", link.cable->name, link.cable->attenuation.k1Db.source});
-    w.inputs.push_back({"length with cords",
-                        formatFixed(link.fixedLengthM() + link.cordLengthM(), 1) + " m",
-                        "the run"});
-    w.inputs.push_back({"connections", std::to_string(link.connections.size()), "the run"});
+        "ACR-F = ⊕(ACR-F100 − 10·log(ℓ/100); n×connection); ACR-N = NEXT − IL");
+    const auto run = sentence({"source.run", "the run"});
+    w.inputs.push_back({sentence({"input.cable", "cable"}), alone(asTerm(link.cable->name)),
+                        cited(link.cable->attenuation.k1Db.source)});
+    w.inputs.push_back({sentence({"input.length", "length with cords"}),
+                        alone(asMetres(link.fixedLengthM() + link.cordLengthM())), run});
+    w.inputs.push_back({sentence({"input.connections", "connections"}),
+                        alone(asCount(link.connections.size())), run});
     for (const auto& r : out.results)
-        w.steps.push_back(std::string(parameterName(r.parameter)) + ": " +
-                          formatFixed(r.expected, 1) + " " + r.unit + " at " + formatMhz(r.atMhz) +
-                          ", limit " + formatFixed(r.limit, 1) + ", margin " +
-                          formatFixed(r.margin, 1));
-    w.result = out.noCrosstalk.empty() ? "an expectation, no proof" : out.noCrosstalk;
+        w.steps.push_back(sentence({"expected.step", "{0}: {1} at {2}, limit {3}, margin {4}"},
+                                   asTerm(parameterName(r.parameter)),
+                                   asUnit(r.expected, 1, r.unit), asMegahertz(r.atMhz),
+                                   asNumber(r.limit, 1), asNumber(r.margin, 1)));
+    w.result = out.noCrosstalk.empty() ? sentence({"expected.result", "an expectation, no proof"})
+                                       : out.noCrosstalk;
     return w;
 }
 

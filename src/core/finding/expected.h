@@ -21,7 +21,7 @@ struct Expected {
     std::vector<ExpectedResult>
         results; ///< loss, return loss, NEXT, PS NEXT, ACR-N, ACR-F, PS ACR-F, skew
     double delayUs = 0, loopOhm = 0;
-    std::string noCrosstalk;      ///< why there is none, where there is none
+    Sentence noCrosstalk;         ///< why there is none, where there is none
     std::vector<Trace> traces;    ///< over frequency, of those that are swept
     std::vector<JudgeLine> lines; ///< of the class
     [[nodiscard]] const Trace* trace(Parameter parameter) const;

@@ -21,21 +21,30 @@ std::optional<FeedlineQuestion> feedlineOf(const Run& run, const Catalogue& cata
 Working feedlineWorking(const FeedlineQuestion& q, const FeedlineFinding& f,
                         const Catalogue& catalogue) {
     Working w;
-    w.title = "Power at the aerial";
-    w.formula = "L = 10·log((a² − |Γ|²)/(a·(1 − |Γ|²))), a = 10^(ML/10), |Γ| = (SWR − 1)/(SWR + 1)";
+    w.title = sentence({"feedline.title", "Power at the aerial"});
+    w.formula =
+        symbol("L = 10·log((a² − |Γ|²)/(a·(1 − |Γ|²))), a = 10^(ML/10), |Γ| = (SWR − 1)/(SWR + 1)");
     const LossParts parts = linkLoss(q.link, catalogue, q.frequencyMhz);
-    w.inputs = {{"power into the line", formatFixed(q.powerW, 1) + " W", "the run"},
-                {"frequency", formatMhz(q.frequencyMhz), "top of the run's band"},
-                {"SWR at the aerial", formatFixed(q.loadRatio, 2), "the run"},
-                {"cable", q.link.cable->name, q.link.cable->attenuation.k1Db.source},
-                {"cable, with warmth", formatFixed(parts.cableDb + parts.warmthDb, 2) + " dB",
-                 "attenuation × length"},
-                {"connections", formatFixed(parts.connectionsDb, 2) + " dB", "the catalogue"}};
-    w.steps = {"matched loss ML = " + formatFixed(f.matchedLossDb, 2) + " dB",
-               "with the standing wave L = " + formatFixed(f.lossDb, 2) + " dB",
-               "SWR at the radio = (1 + |Γ|/a)/(1 − |Γ|/a) = " + formatFixed(f.radioRatio, 2),
-               "peak volts √(2·P·Z0·SWR) = " + formatFixed(f.peakV, 1) + " V"};
-    w.result = formatFixed(f.powerAtAerialW, 2) + " W at the aerial";
+    const auto run = sentence({"source.run", "the run"});
+    w.inputs = {
+        {sentence({"input.power", "power into the line"}), alone(asUnit(q.powerW, 1, "W")), run},
+        {sentence({"input.frequency", "frequency"}), alone(asMegahertz(q.frequencyMhz)),
+         sentence({"feedline.top", "top of the run's band"})},
+        {sentence({"input.swr", "SWR at the aerial"}), alone(asNumber(q.loadRatio, 2)), run},
+        {sentence({"input.cable", "cable"}), alone(asTerm(q.link.cable->name)),
+         cited(q.link.cable->attenuation.k1Db.source)},
+        {sentence({"input.warm-cable", "cable, with warmth"}),
+         alone(asDecibel(parts.cableDb + parts.warmthDb, 2)),
+         sentence({"feedline.product", "attenuation × length"})},
+        {sentence({"input.connections", "connections"}), alone(asDecibel(parts.connectionsDb, 2)),
+         sentence({"source.catalogue", "the catalogue"})}};
+    w.steps = {
+        sentence({"feedline.matched", "matched loss ML = {0}"}, asDecibel(f.matchedLossDb, 2)),
+        sentence({"feedline.loss", "with the standing wave L = {0}"}, asDecibel(f.lossDb, 2)),
+        sentence({"feedline.radio", "SWR at the radio = (1 + |Γ|/a)/(1 − |Γ|/a) = {0}"},
+                 asNumber(f.radioRatio, 2)),
+        sentence({"feedline.volts", "peak volts √(2·P·Z0·SWR) = {0}"}, asVolt(f.peakV))};
+    w.result = sentence({"feedline.result", "{0} at the aerial"}, asUnit(f.powerAtAerialW, 2, "W"));
     return w;
 }
 

@@ -180,7 +180,7 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
     }
     const RunRoute* route = site.route(run.id);
     const bool wayOutdoors = route != nullptr && !route->fault && route->outdoors;
-    f.caution = f.outdoors || wayOutdoors ? lightningCaution() : std::string();
+    f.caution = f.outdoors || wayOutdoors ? lightningCaution() : Sentence();
     if (route == nullptr || route->fault || lengthFrom(run) != LengthFrom::Typed ||
         !(run.lengthM() > 0) || !differsFromWay(run.lengthM(), route->linkM))
         return;
@@ -190,10 +190,10 @@ void overlaySite(RunFinding& f, const Run& run, const SitePlan& site) {
     const bool held = f.isPredicted();
     if (held && f.reach.reachM && !f.reach.holds(route->linkM)) {
         f.outlook = Outlook::Unknown;
-        f.outlookReason = formatFixed(run.lengthM(), 1) + " m are typed and hold; its way on the " +
-                          "plan is " + formatFixed(route->linkM, 1) + " m, and " +
-                          formatFixed(*f.reach.reachM, 1) + " m is as far as it reaches: which " +
-                          "of them is right?";
+        f.outlookReason = sentence(
+            {"run.which-length", "{0} are typed and hold; its way on the plan is {1}, and {2} "
+                                 "is as far as it reaches: which of them is right?"},
+            asMetres(run.lengthM()), asMetres(route->linkM), asMetres(*f.reach.reachM));
     }
 }
 

@@ -2,6 +2,7 @@
 #include "core/base/csv.h"
 #include "core/base/lookup.h"
 #include "core/connector/card.h"
+#include "core/units/render.h"
 #include "core/units/short_figure.h"
 #include <algorithm>
 #include <cmath>
@@ -44,7 +45,7 @@ public:
     }
 
 private:
-    MaterialLine& add(MaterialLine::Of of, std::string id, std::string name, bool metres,
+    MaterialLine& add(MaterialLine::Of of, std::string id, Sentence name, bool metres,
                       double needed) {
         MaterialLine line;
         line.of = of;
@@ -72,8 +73,9 @@ private:
             if (line.needed <= 0)
                 continue;
             const Cable* known = catalogue_.cable(id);
-            MaterialLine& out = add(MaterialLine::Of::Cable, id,
-                                    known == nullptr ? id : known->name, true, line.needed);
+            MaterialLine& out =
+                add(MaterialLine::Of::Cable, id, alone(asTerm(known == nullptr ? id : known->name)),
+                    true, line.needed);
             out.waste = work_.cableShare * line.needed;
             out.atHand = line.atHand;
             out.boxes = line.boxes;
@@ -115,7 +117,8 @@ private:
         for (const auto& [id, pieces] : connectorsLeft()) {
             const Connection* known = catalogue_.connection(id);
             MaterialLine& out =
-                add(MaterialLine::Of::End, id, known == nullptr ? id : known->name, false, pieces);
+                add(MaterialLine::Of::End, id, alone(asTerm(known == nullptr ? id : known->name)),
+                    false, pieces);
             const auto own = spoiledShare(job_, id);
             out.waste = pieces * (own ? *own : known == nullptr ? 0 : wasteShare(*known));
             out.toBuy = whole(pieces + out.waste);
@@ -132,8 +135,8 @@ private:
         for (const auto& [which, pieces] : count) {
             const Cable* known = catalogue_.cable(which.first);
             add(MaterialLine::Of::Cord, which.first,
-                "cord " + formatLength(which.second, UnitSystem::Metric) + ", " +
-                    (known == nullptr ? which.first : known->name),
+                sentence({"material.cord", "cord {0}, {1}"}, asMetres(which.second),
+                         asTerm(known == nullptr ? which.first : known->name)),
                 false, pieces);
         }
     }
@@ -149,8 +152,9 @@ private:
                         (run.far.placeId == place.id ? 1U : 0U);
             if (used == 0)
                 continue;
-            MaterialLine& out = add(MaterialLine::Of::Port, place.id, "ports of " + place.name,
-                                    false, static_cast<double>(used));
+            MaterialLine& out = add(MaterialLine::Of::Port, place.id,
+                                    sentence({"material.ports", "ports of {0}"}, place.name), false,
+                                    static_cast<double>(used));
             out.atHand = place.ports;
             out.toBuy = std::max(0.0, static_cast<double>(used) - place.ports);
         }
@@ -167,11 +171,11 @@ private:
             const auto index = static_cast<std::size_t>(site_.graph->pathwayIndex.at(id));
             const Pathway& way = site_.graph->pathways[index];
             const double length = site_.graph->pathwayM[index];
-            const std::string name =
-                way.name.empty() ? std::string(pathwayWord(way.kind)) : way.name;
+            const auto name = way.name.empty() ? asTerm(pathwayWord(way.kind)) : asText(way.name);
             if (way.kind == PathwayKind::Hooks || way.kind == PathwayKind::Plenum) {
                 const double spacing = way.supportM.value_or(catalogue_.site.hooks.supportM);
-                add(MaterialLine::Of::Hook, id, "hooks along " + name, false,
+                add(MaterialLine::Of::Hook, id,
+                    sentence({"material.hooks", "hooks along {0}"}, name), false,
                     whole(length / spacing) + 1);
             }
             if (!isClosed(way.kind))
@@ -181,10 +185,12 @@ private:
             for (std::size_t i = 2; i < way.points.size(); ++i)
                 turned += turnRad(way.points[i - 2], way.points[i - 1], way.points[i]);
             if (wantsLubricant(length, turned))
-                add(MaterialLine::Of::Lubricant, id, "lubricant for " + name, true, length);
+                add(MaterialLine::Of::Lubricant, id,
+                    sentence({"material.lubricant", "lubricant for {0}"}, name), true, length);
         }
         if (bushings > 0)
-            add(MaterialLine::Of::Bushing, {}, "bushings on cut conduit", false,
+            add(MaterialLine::Of::Bushing, {},
+                sentence({"material.bushings", "bushings on cut conduit"}), false,
                 static_cast<double>(bushings));
         std::map<std::string, std::set<std::string>> crossed; // by barrier: the ways through it
         for (const auto& f : site_.findings)
@@ -193,10 +199,12 @@ private:
         for (const auto& [surfaceId, ways] : crossed) {
             const Surface* surface = byId(job_.surfaces, surfaceId);
             add(MaterialLine::Of::FireStop, surfaceId,
-                surface == nullptr ? std::string("fire stop where it passes a floor")
-                                   : "fire stop through " + surface->name,
+                surface == nullptr
+                    ? sentence({"material.fire-floor", "fire stop where it passes a floor"})
+                    : sentence({"material.fire-stop", "fire stop through {0}"}, surface->name),
                 false, static_cast<double>(ways.size()))
-                .note = "kind and depth by the barrier's own approval and local code";
+                .note = sentence({"material.fire-note",
+                                  "kind and depth by the barrier's own approval and local code"});
         }
     }
     void tapesAndLabels() {
@@ -210,10 +218,11 @@ private:
                 }
         for (const auto& room : job_.rooms)
             if (const auto it = open.find(room.id); it != open.end())
-                add(MaterialLine::Of::Tape, room.id, "room tape of " + room.name, true,
+                add(MaterialLine::Of::Tape, room.id,
+                    sentence({"material.tape", "room tape of {0}"}, room.name), true,
                     2 * work_.roomTapeM * static_cast<double>(it->second));
         if (all > 0 && job_.info.pull.marking == MarkingSchool::NumberBoth)
-            add(MaterialLine::Of::Label, {}, "labels", false,
+            add(MaterialLine::Of::Label, {}, sentence({"material.labels", "labels"}), false,
                 static_cast<double>(labelsARun * all));
     }
 
@@ -240,11 +249,13 @@ std::string materialsCsv(const std::vector<MaterialLine>& lines, const std::stri
     std::string out = "kind,what,unit,needed,waste,at hand,to buy,boxes,price " +
                       csvField(currency) + ",note\r\n";
     for (const auto& line : lines)
-        out += std::string(materialWords[line.of]) + "," + csvField(line.name) + "," +
+        out += std::string(materialWords[line.of]) + "," +
+               csvField(render(line.name, UnitSystem::Metric)) + "," +
                (line.metres ? "m" : "pieces") + "," + number(line.needed) + "," +
                number(line.waste) + "," + number(line.atHand) + "," + number(line.toBuy) + "," +
                (line.boxes > 0 ? std::to_string(line.boxes) : "") + "," +
-               (line.price ? number(*line.price) : "") + "," + csvField(line.note) + "\r\n";
+               (line.price ? number(*line.price) : "") + "," +
+               csvField(render(line.note, UnitSystem::Metric)) + "\r\n";
     return out;
 }
 

@@ -9,7 +9,7 @@ struct MaterialLine {
     enum class Of { Cable, End, Cord, Port, Hook, Bushing, Tape, Label, Lubricant, FireStop };
     Of of = Of::Cable;
     std::string id;      ///< of the catalogue or the plan, where it has one
-    std::string name;    ///< in the trade's words
+    Sentence name;       ///< in the trade's words
     bool metres = false; ///< counted in metres; else in pieces
     double needed = 0;   ///< without waste
     double waste = 0;
@@ -17,7 +17,7 @@ struct MaterialLine {
     double toBuy = 0;
     std::size_t boxes = 0;       ///< cable: new boxes that are
     std::optional<double> price; ///< of what is to buy, in the job's currency; none: not known
-    std::string note;
+    Sentence note;
 };
 inline constexpr auto materialWords = wordsOf<MaterialLine::Of>(
     "cable", "end", "cord", "port", "hook", "bushing", "tape", "label", "lubricant", "fire-stop");

@@ -21,17 +21,18 @@ void askWhoseItIs(MeasurementFinding& out, const Measurement& m,
                   const std::optional<OtherRun>& other) {
     if (!other)
         return;
-    const std::string sentence = other->sentence();
     if (m.confirmed) {
-        out.notes.push_back("its loss " + sentence + "; said to be this run's all the same");
+        out.notes.push_back(
+            sentence({"asked.confirmed", "its loss {0}; said to be this run's all the same"},
+                     other->said()));
         return;
     }
-    out.asked = sentence;
+    out.asked = other->said();
     for (Judgement* j : {&out.service, &out.classJudgement}) {
         if (j->against.empty() || j->state == State::Fail)
             continue;
         j->state = State::Untested;
-        j->reason = "Is this file of another run? It " + sentence;
+        j->reason = sentence({"asked.other-run", "Is this file of another run? It {0}"}, out.asked);
     }
 }
 
@@ -66,20 +67,39 @@ void judgeLength(MeasurementFinding& out, const Run& run, const Accuracy& a, con
     if (std::abs(measuredM - expected) <= band)
         return;
     const bool marked = lengthFrom(run) == LengthFrom::Marks;
-    out.notes.push_back("measured " + formatFixed(measuredM, 1) + " m, the " +
-                        (marked ? "marks say " : "plan says ") + formatFixed(expected, 1) +
-                        " m: " + formatFixed(std::abs(measuredM - expected), 1) + " m " +
-                        (measuredM > expected ? "longer" : "shorter") + ", more than the ±" +
-                        formatFixed(band, 1) + " m of the instrument");
+    const bool longer = measuredM > expected;
+    out.notes.push_back(sentence(
+        marked
+            ? (longer
+                   ? Wording{"length.marks-longer",
+                             "measured {0}, the marks say {1}: {2} longer, more than the ±{3} of "
+                             "the instrument"}
+                   : Wording{"length.marks-shorter",
+                             "measured {0}, the marks say {1}: {2} shorter, more than the ±{3} "
+                             "of the instrument"})
+            : (longer
+                   ? Wording{"length.plan-longer",
+                             "measured {0}, the plan says {1}: {2} longer, more than the ±{3} of "
+                             "the instrument"}
+                   : Wording{"length.plan-shorter",
+                             "measured {0}, the plan says {1}: {2} shorter, more than the ±{3} "
+                             "of the instrument"}),
+        asMetres(measuredM), asMetres(expected), asMetres(std::abs(measuredM - expected)),
+        asMetres(band)));
     // A whole run is as long as its marks say: then it is the instrument's velocity that is off, as
     // long as a cable could have it.
     constexpr double mostOff = 0.15;
     const double factor = expected / measuredM;
     if (marked && std::abs(factor - 1) <= mostOff && m.tester.wireMap &&
         readWireMap(*m.tester.wireMap).whole())
-        out.notes.push_back("with the marks right, the tester's velocity is set too " +
-                            std::string(factor < 1 ? "high" : "low") + ": take " +
-                            formatFixed(factor, 3) + " of what is set");
+        out.notes.push_back(sentence(
+            factor < 1 ? Wording{"length.velocity-high",
+                                 "with the marks right, the tester's velocity is set too "
+                                 "high: take {0} of what is set"}
+                       : Wording{"length.velocity-low",
+                                 "with the marks right, the tester's velocity is set too low: "
+                                 "take {0} of what is set"},
+            asNumber(factor, 3)));
 }
 
 void judgeLoop(MeasurementFinding& out, const JobInfo& info, const RunFinding& finding,
@@ -94,12 +114,11 @@ void judgeLoop(MeasurementFinding& out, const JobInfo& info, const RunFinding& f
                                           results.end());
     }
     if (finding.loopOhm > 0 && ohm > 1.3 * finding.loopOhm + info.accuracy.resistanceOhm)
-        out.notes.push_back("loop resistance " + formatFixed(ohm, 1) +
-                            " Ω, copper of this length "
-                            "gives " +
-                            formatFixed(finding.loopOhm, 1) + " Ω (× " +
-                            formatFixed(ohm / finding.loopOhm, 2) +
-                            "): suspect copper-clad aluminium (about × 1.55) or a bad contact");
+        out.notes.push_back(
+            sentence({"loop.high", "loop resistance {0}, copper of this length gives {1} (× {2}): "
+                                   "suspect copper-clad aluminium (about × {3}) or a bad contact"},
+                     asOhm(ohm, 1), asOhm(finding.loopOhm, 1), asNumber(ohm / finding.loopOhm, 2),
+                     asNumber(1.55, 2)));
 }
 
 void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
@@ -113,10 +132,11 @@ void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
         judgeLoop(out, info, finding, *t.loopOhm);
     if (t.wireMap) {
         out.wires = readWireMap(*t.wireMap);
-        out.cannot.emplace_back("a wire map cannot see split pairs, loss, crosstalk or a joint "
-                                "that only just touches");
+        out.cannot.push_back(
+            sentence({"cannot.wire-map", "a wire map cannot see split pairs, loss, crosstalk or a "
+                                         "joint that only just touches"}));
         if (!out.wires->whole()) {
-            const std::string fault = out.wires->firstFault();
+            const Sentence fault = out.wires->firstFault();
             out.failures.push_back(fault);
             out.classJudgement.state = State::Fail;
             out.classJudgement.reason = fault;
@@ -124,34 +144,42 @@ void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
                 out.service.state = State::Fail;
                 out.service.reason = fault;
             } else {
-                out.service.reason = "the pairs this service uses are whole";
+                out.service.reason =
+                    sentence({"wires.enough", "the pairs this service uses are whole"});
             }
         } else {
-            out.service.reason = "wiring whole; loss and crosstalk not measured";
+            out.service.reason =
+                sentence({"wires.whole", "wiring whole; loss and crosstalk not measured"});
             // A voice loop has no limit over frequency: whole wires of a length in reach carry it.
             if (service != nullptr && service->limitTopMhz == 0 && service->lossRules.empty() &&
                 service->noReachNote.empty() && service->bitRateMbit == 0 &&
                 finding.outlook == Outlook::Holds) {
                 out.service.state = State::Pass;
-                out.service.reason = "its pair is whole and " + formatFixed(finding.lengthM, 1) +
-                                     " m is within reach";
+                out.service.reason =
+                    sentence({"wires.voice", "its pair is whole and {0} is within reach"},
+                             asMetres(finding.lengthM));
             }
         }
     }
     if (t.negotiatedMbit && service != nullptr && service->bitRateMbit > 0) {
-        const std::string speed = formatFixed(*t.negotiatedMbit, 0) + " Mbit/s";
-        out.cannot.emplace_back("a port light shows that it works now, not with what margin");
+        const auto speed = asUnit(*t.negotiatedMbit, 0, "Mbit/s");
+        out.cannot.push_back(sentence(
+            {"cannot.port-light", "a port light shows that it works now, not with what margin"}));
         if (*t.negotiatedMbit >= service->bitRateMbit && out.service.state != State::Fail) {
             out.service.state = State::Pass;
-            out.service.reason = "the port came up at " + speed;
+            out.service.reason = sentence({"port.up", "the port came up at {0}"}, speed);
         } else if (*t.negotiatedMbit < service->bitRateMbit) {
-            out.notes.push_back("the port came up at " + speed + ", " + service->name +
-                                " is wanted: check that both ports can do it before blaming the "
-                                "cable" +
-                                (*t.negotiatedMbit == 100
-                                     ? "; 100 Mbit/s needs 1-2 and 3-6 alone and hides a fault on "
-                                       "4-5 or 7-8"
-                                     : ""));
+            auto slow = sentence({"port.slow",
+                                  "the port came up at {0}, {1} is wanted: check that both ports "
+                                  "can do it before blaming the cable"},
+                                 speed, asTerm(service->name));
+            if (*t.negotiatedMbit == 100)
+                slow = joined({std::move(slow), sentence({"port.two-pairs",
+                                                          "{0} needs 1-2 and 3-6 alone and hides a "
+                                                          "fault on 4-5 or 7-8"},
+                                                         speed)},
+                              "; ");
+            out.notes.push_back(std::move(slow));
         }
     }
     // A resistance inside its limit is one number of many: it can fail a class, not pass it.
@@ -162,7 +190,8 @@ void judgeTester(MeasurementFinding& out, const JobInfo& info, const Run& run,
             out.classJudgement.reason = marginSentence(r);
         }
     if (out.classJudgement.reason.empty())
-        out.classJudgement.reason = "a class is proven by measuring over frequency";
+        out.classJudgement.reason =
+            sentence({"class.unproven", "a class is proven by measuring over frequency"});
 }
 
 /// A key under which a later measurement replaces an earlier one: same link, same kind, same pair.
@@ -214,11 +243,12 @@ void combine(RunFinding& out, const Service* service, const PointSpacing& spacin
     nameUnjudged(wholeClass, {});
     conclude(whole, last->serviceLines);
     conclude(wholeClass, last->classLines);
-    const auto take = [&](State& state, std::string& reason, const Judgement& together) {
+    const auto take = [&](State& state, Sentence& reason, const Judgement& together) {
         if (state != State::Untested || together.state == State::Untested)
             return;
         state = together.state;
-        reason = std::to_string(sweeps) + " sweeps together prove every pair: " + together.reason;
+        reason = sentence({"judged.together", "{0} sweeps together prove every pair: {1}"},
+                          asCount(sweeps), together.reason);
     };
     take(out.serviceState, out.serviceReason, whole);
     take(out.classState, out.classReason, wholeClass);
@@ -228,7 +258,7 @@ void sumUp(RunFinding& out, const Service* service, const PointSpacing& spacing)
     for (const auto& m : out.measurements) {
         if (m.superseded || m.fault)
             continue;
-        const auto take = [](State& state, std::string& reason, const Judgement& from) {
+        const auto take = [](State& state, Sentence& reason, const Judgement& from) {
             if (from.state > state || (reason.empty() && !from.reason.empty())) {
                 reason = from.reason;
                 state = worse(state, from.state);
@@ -245,11 +275,11 @@ void sumUp(RunFinding& out, const Service* service, const PointSpacing& spacing)
     for (const auto& m : out.measurements) {
         if (m.superseded || !m.fault)
             continue;
-        const auto doubt = [&](State& state, std::string& reason) {
+        const auto doubt = [&](State& state, Sentence& reason) {
             if (state == State::Fail || state == State::MarginalBad)
                 return;
             state = State::Untested;
-            reason = m.fault->what;
+            reason = alone(asTerm(m.fault->what));
         };
         doubt(out.serviceState, out.serviceReason);
         doubt(out.classState, out.classReason);
@@ -284,15 +314,16 @@ MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Ca
     const bool balanced = kind == CableKind::Balanced;
     if (service != nullptr) {
         out.serviceLines = linesOf(*service, info, run, catalogue, m.link);
-        out.service.against = service->name;
+        out.service.against = alone(asTerm(service->name));
     }
     if (balanced && !finding.className.empty()) {
         out.classLines = classLines(catalogue, info.limitSet, finding.className, m.link, 1e9);
-        out.classJudgement.against = (info.limitSet == LimitSet::Iso ? "class " : "") +
-                                     finding.className + " " + std::string(linkKindName(m.link));
+        out.classJudgement.against = limitTitle(info.limitSet, finding.className, m.link);
     } else {
         out.classJudgement.reason =
-            balanced ? "no class limit in the catalogue for its lowest part" : "coax has no class";
+            balanced ? sentence({"class.no-limit",
+                                 "no class limit in the catalogue for its lowest part"})
+                     : sentence({"class.coax", "coax has no class"});
     }
     if (m.fileHash.empty()) {
         judgeTester(out, info, run, finding, m, service, link != nullptr ? link->cordLengthM() : 0);
@@ -326,10 +357,12 @@ MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Ca
                   forInformation(info.limitSet, balanced && service->limitTopMhz > 0));
         out.service.missing = lacking(out.traces, out.serviceLines, forService(service, spacing));
         if (service->levelWindow && !run.headLevel)
-            out.service.missing.push_back("the level at its head end, to be typed in " +
-                                          service->levelWindow->unit);
+            out.service.missing.push_back(
+                sentence({"lacking.level", "the level at its head end, to be typed in {0}"},
+                         service->levelWindow->unit));
         if (out.serviceLines.empty())
-            out.service.reason = "no limit in the catalogue judges this service";
+            out.service.reason =
+                sentence({"judged.no-limit", "no limit in the catalogue judges this service"});
         nameUnjudged(out.service, out.classJudgement);
         conclude(out.service, out.serviceLines);
     }
@@ -341,12 +374,14 @@ MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Ca
         askWhoseItIs(out, m, looksLikeOther(out.traces, same, catalogue, info.accuracy));
     }
     if (service != nullptr && service->mostSwr > 1 && measuredThrough(out.traces))
-        out.cannot.emplace_back("measured between two ports of the instrument: the aerial is not "
-                                "in it; its SWR is seen with the aerial on");
+        out.cannot.push_back(sentence(
+            {"cannot.aerial", "measured between two ports of the instrument: the aerial is "
+                              "not in it; its SWR is seen with the aerial on"}));
     if (balanced &&
         std::none_of(out.traces.begin(), out.traces.end(), [](const Trace& t) { return t.farEnd; }))
-        out.cannot.emplace_back("measured from one end: NEXT and return loss of the far end are "
-                                "not in the file");
+        out.cannot.push_back(sentence({"cannot.one-end",
+                                       "measured from one end: NEXT and return loss of the far end "
+                                       "are not in the file"}));
     return out;
 }
 

@@ -42,9 +42,9 @@ std::optional<Estimate> estimateOf(const Trace& trace, const LinkParts& link,
 
 } // namespace
 
-std::string OtherRun::sentence() const {
-    return "looks like " + formatFixed(looksLikeM, 1) + " m of " + cable + "; this run is " +
-           formatFixed(plannedM, 1) + " m";
+Sentence OtherRun::said() const {
+    return sentence({"other-run.looks-like", "looks like {0} of {1}; this run is {2}"},
+                    asMetres(looksLikeM), asTerm(cable), asMetres(plannedM));
 }
 
 std::optional<OtherRun> looksLikeOther(const std::vector<Trace>& traces, const LinkParts& link,

@@ -11,7 +11,7 @@ struct OtherRun {
     double plannedM = 0;   ///< the run's fixed cable
     std::string cable;     ///< its name
     /// "looks like 12.0 m of Cat 6A U/UTP; this run is 60.0 m"
-    [[nodiscard]] std::string sentence() const;
+    [[nodiscard]] Sentence said() const;
 };
 
 /// How far a run's length by its measured loss may be from its length in the job before the file is

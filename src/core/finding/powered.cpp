@@ -79,17 +79,27 @@ void judgePowered(const PoweredType& type, const Run& run, const RunStretch& war
                   const Cable& cable, const Catalogue& catalogue, PoweredFinding& out) {
     if (out.overRating) {
         const int together = togetherWithin(type, warmest, cable, catalogue);
-        out.reason = "about " + formatFixed(out.warmestC, 0) + " °C in the bundle of " +
-                     std::to_string(warmest.neighbours + 1) + " of “" + warmest.name +
-                     "”, over what the cable is rated for: " +
-                     (together == 0 ? "not even one by itself stays within it there"
-                                    : std::to_string(together) + " together would stay within it");
+        out.reason =
+            together == 0
+                ? sentence({"powered.warm-alone",
+                            "about {0} in the bundle of {1} of “{2}”, over what the cable is rated "
+                            "for: not even one by itself stays within it there"},
+                           asCelsius(out.warmestC), asCount(warmest.neighbours + 1), warmest.name)
+                : sentence({"powered.warm",
+                            "about {0} in the bundle of {1} of “{2}”, over what the "
+                            "cable is rated for: {3} together would stay within it"},
+                           asCelsius(out.warmestC), asCount(warmest.neighbours + 1), warmest.name,
+                           asCount(together));
     } else if (!out.delivered) {
         const double to = fedToM(type, run, catalogue);
-        out.reason = formatWatt(type.deviceW) + " cannot be delivered over " +
-                     formatFixed(run.lengthM(), 1) + " m of this cable" +
-                     (to > 1 ? "; up to " + formatFixed(std::floor(to), 0) + " m they would arrive"
-                             : std::string());
+        out.reason =
+            to > 1
+                ? sentence({"powered.far", "{0} cannot be delivered over {1} of this cable; up to "
+                                           "{2} they would arrive"},
+                           asWatt(type.deviceW), asMetres(run.lengthM()),
+                           asMetres(std::floor(to), 0))
+                : sentence({"powered.never", "{0} cannot be delivered over {1} of this cable"},
+                           asWatt(type.deviceW), asMetres(run.lengthM()));
     }
 }
 

@@ -85,7 +85,8 @@ private:
             const Pathway* way = byId(job_.pathways, f.pathwayId);
             const Surface* surface = byId(job_.surfaces, f.surfaceId);
             if (f.matter == SiteMatter::Separation || f.matter == SiteMatter::Crossing)
-                add(true, sentence(mains, asText(way == nullptr ? "the way" : nameOf(*way))));
+                add(true,
+                    sentence(mains, way == nullptr ? alone(asTerm("the way")) : nameOf(*way)));
             else if (f.matter == SiteMatter::Fire && surface != nullptr)
                 add(true, sentence(fire, asText(surface->name)));
         }
@@ -103,7 +104,7 @@ private:
                                  : point.why == BreakPoint::Why::Bends ? breakBends
                                                                        : breakForce;
             add(false, sentence(why, asMetres(point.atM),
-                                asText(way == nullptr ? std::string("the open") : nameOf(*way)),
+                                way == nullptr ? alone(asTerm("the open")) : nameOf(*way),
                                 asMetres(mostStraightM, 0)));
         }
         if (pull_.overLimit())
@@ -129,8 +130,8 @@ private:
                 way != nullptr &&
                 std::any_of(pull_.way.begin(), pull_.way.end(),
                             [&](const auto& part) { return part.pathwayId == one.pathwayId; }))
-                add(false, sentence(fill, asText(nameOf(*way)), asShare(one.share),
-                                    asShare(one.mayShare), asCount(one.cables)));
+                add(false, sentence(fill, nameOf(*way), asShare(one.share), asShare(one.mayShare),
+                                    asCount(one.cables)));
         if (openBends > 0)
             add(false, sentence(helpers, asCount(openBends)));
         if (job_.info.pull.marking == MarkingSchool::NumberBoth)

@@ -139,29 +139,33 @@ void setOutlook(RunFinding& out) {
     if (out.outlook == Outlook::Fails && out.lengthM < out.reach.leastM)
         out.outlookReason =
             out.reach.leastM <= *out.reach.reachM
-                ? "too much signal: " + formatFixed(out.reach.leastM, 1) +
-                      " m of this cable or more bring it into the window, or a pad"
-                : "too much signal, and no length of this cable brings it into the window at every "
-                  "frequency: a pad or an equaliser ahead of it";
+                ? sentence({"run.too-much",
+                            "too much signal: {0} of this cable or more bring it into "
+                            "the window, or a pad"},
+                           asMetres(out.reach.leastM))
+                : sentence(
+                      {"run.too-much-anyway",
+                       "too much signal, and no length of this cable brings it into the window "
+                       "at every frequency: a pad or an equaliser ahead of it"});
 }
 
 /// What makes a run no good whatever its length.
 void setMatters(RunFinding& out, const std::vector<RunMatter>& matters) {
     for (const auto& matter : matters) {
-        out.notes.push_back(matter.text);
+        out.notes.push_back(matter.said);
         if (!matter.bad || out.unfit)
             continue;
         out.unfit = true;
         if (out.outlook == Outlook::Fails)
             continue;
         out.outlook = Outlook::Fails;
-        out.outlookReason = matter.text;
+        out.outlookReason = matter.said;
     }
 }
 
 std::vector<DbPart> partsOf(const std::vector<LossStep>& steps) {
-    DbPart cable{LossOf::Cable, "cable", 0};
-    DbPart warmth{LossOf::Warmth, "warmth", 0};
+    DbPart cable{LossOf::Cable, sentence({"part.of-cable", "cable"}), 0};
+    DbPart warmth{LossOf::Warmth, sentence({"part.of-warmth", "warmth"}), 0};
     double cordsDb = 0;
     double connectionsDb = 0;
     int cords = 0;
@@ -184,13 +188,14 @@ std::vector<DbPart> partsOf(const std::vector<LossStep>& steps) {
         }
     }
     std::vector<DbPart> out{cable};
-    const auto several = [](int count, const char* one) {
-        return std::to_string(count) + " " + one + (count == 1 ? "" : "s");
-    };
     if (cords > 0)
-        out.push_back({LossOf::Cords, several(cords, "cord"), cordsDb});
+        out.push_back({LossOf::Cords,
+                       sentence({"part.of-cords", "{0} {0?cord|cords}"}, asCount(cords)), cordsDb});
     if (connections > 0)
-        out.push_back({LossOf::Connections, several(connections, "connection"), connectionsDb});
+        out.push_back({LossOf::Connections,
+                       sentence({"part.of-connections", "{0} {0?connection|connections}"},
+                                asCount(connections)),
+                       connectionsDb});
     if (std::abs(warmth.lossDb) > 1e-9)
         out.push_back(warmth);
     return out;
@@ -341,7 +346,7 @@ RunFinding findRun(const RunReads& reads, const Catalogue& catalogue, const Meas
         out.reach = findReach(questionOf(run, info, catalogue, *service, nullptr), catalogue);
         setOutlook(out);
     } else {
-        out.outlookReason = "no service is chosen";
+        out.outlookReason = sentence({"run.no-service", "no service is chosen"});
     }
     const double top = topMhzOf(run, cable, service);
     out.worstMhz = out.tightestAtMhz ? *out.tightestAtMhz
@@ -360,9 +365,11 @@ RunFinding findRun(const RunReads& reads, const Catalogue& catalogue, const Meas
     if (!(out.lengthM > 0)) {
         out.unfit = true;
         out.outlook = Outlook::Unknown;
-        out.outlookReason = lengthFrom(run) == LengthFrom::Plan
-                                ? "the plan gives it no way yet, so it has no length"
-                                : "its length is 0 m: type it, or lay it on the plan";
+        out.outlookReason =
+            lengthFrom(run) == LengthFrom::Plan
+                ? sentence({"run.no-way", "the plan gives it no way yet, so it has no length"})
+                : sentence({"run.no-length", "its length is {0}: type it, or lay it on the plan"},
+                           asMetres(0, 0));
     }
     if (options.measurements)
         findMeasurements(out, reads, catalogue, files, &channel, service);
@@ -388,8 +395,8 @@ const MeasurementFinding* RunFinding::before(const MeasurementFinding& now) cons
     return out;
 }
 
-std::string RunFinding::failure() const {
-    std::string out;
+Sentence RunFinding::failure() const {
+    Sentence out;
     for (const auto& m : measurements)
         if (!m.superseded && !m.failures.empty())
             out = m.failures.front();

@@ -25,7 +25,7 @@ std::string_view outlookKey(Outlook outlook);
 enum class LossOf { Cable, Warmth, Cords, Connections };
 struct DbPart {
     LossOf of = LossOf::Cable;
-    std::string name;
+    Sentence name; ///< "2 cords"
     double lossDb = 0;
     bool operator==(const DbPart&) const = default;
 };
@@ -33,7 +33,7 @@ struct DbPart {
 /// One thing a signal passes on its way through the channel, and what it takes there.
 struct LossStep {
     LossOf of = LossOf::Cable;
-    std::string name;         ///< of the stretch, the cord's cable or the connection
+    Quantity name{};          ///< of the stretch, the cord's cable or the connection
     double lengthM = 0;       ///< 0 for a connection
     double aroundC = 20;      ///< of a stretch: what was typed or comes of its way
     double temperatureC = 20; ///< of a stretch: of its cable, with the heat of its bundle
@@ -52,8 +52,9 @@ struct ServiceReach {
 
 /// A change that would make the run hold (or would not, and why).
 struct Cure {
-    std::string title, reason, cableId; ///< cableId empty: not a change of cable
-    std::vector<RunCord> cords;         ///< not empty: cords to adopt
+    Sentence title, reason;
+    std::string cableId;        ///< empty: not a change of cable
+    std::vector<RunCord> cords; ///< not empty: cords to adopt
     std::vector<RunConnection> connections;
     bool perDirection = false; ///< a cable of its own for each direction
     Reach reach;
@@ -71,7 +72,7 @@ struct PoweredFinding {
     double wantedW = 0, deviceV = 0, ampere = 0;
     double warmestC = 20, riseC = 0; ///< in the middle of its warmest bundle: an estimate
     bool delivered = true, overRating = false;
-    std::string reason; ///< what is wrong, and what would cure it; empty when good
+    Sentence reason; ///< what is wrong, and what would cure it; empty when good
     bool operator==(const PoweredFinding&) const = default;
 };
 
@@ -85,10 +86,10 @@ struct MeasurementFinding {
     std::optional<WireFinding> wires;
     std::optional<double> excessDb, excessAtMhz; ///< most that measured loss exceeds predicted
     std::string excessPair;
-    std::vector<std::string> notes;    ///< what was seen beside the numbers
-    std::vector<std::string> cannot;   ///< what such a test cannot prove
-    std::vector<std::string> failures; ///< wiring, length, resistance
-    std::string asked; ///< whether the file is of this run at all; empty: nothing speaks against it
+    std::vector<Sentence> notes;    ///< what was seen beside the numbers
+    std::vector<Sentence> cannot;   ///< what such a test cannot prove
+    std::vector<Sentence> failures; ///< wiring, length, resistance
+    Sentence asked; ///< whether the file is of this run at all; empty: nothing speaks against it
     bool superseded = false; ///< a later one of the same kind stands
     [[nodiscard]] State state() const { return worse(service.state, classJudgement.state); }
     bool operator==(const MeasurementFinding&) const = default;
@@ -100,22 +101,22 @@ struct RunFinding {
     std::vector<Fault> faults; ///< why something could not be computed
     double lengthM = 0, channelM = 0;
     std::string className; ///< what its lowest part allows; empty: none in the catalogue
-    std::string lowestPart;
+    Sentence lowestPart;
 
     PredictedLoss channel, permanent;
     std::vector<double> limitDb; ///< the service's loss limit at channel.frequencyMhz; NaN: none
-    std::string limitName;
+    Sentence limitName;
     std::optional<double> marginDb, marginAtMhz; ///< least limit − predicted
     /// limit − predicted where the loss takes the largest share of its limit, which is what an
     /// installer can still do something about (near 4 MHz the limit is flat at 4 dB).
     std::optional<double> tightestDb, tightestAtMhz;
     Reach reach;
     Outlook outlook = Outlook::Unknown;
-    std::string outlookReason;
+    Sentence outlookReason;
     /// Its way on the plan, where the typed length is another; with the outlook as typed.
     std::optional<double> wayM;
     Outlook typedOutlook = Outlook::Unknown;
-    std::string typedReason;
+    Sentence typedReason;
     bool unfit = false; ///< something is wrong with it whatever its length and its system
     double worstMhz = 0;
     std::vector<LossStep> steps; ///< at worstMhz, from the near end
@@ -125,15 +126,15 @@ struct RunFinding {
     std::vector<Cure> cures;
     double loopOhm = 0;
     std::optional<PoweredFinding> powered;
-    std::vector<std::string> notes; ///< what is to be seen to: fit, screens, rules of its service
+    std::vector<Sentence> notes; ///< what is to be seen to: fit, screens, rules of its service
 
     bool outdoors = false; ///< by its service or an end of it
-    std::string caution;   ///< where it comes from outdoors, or its way lies there
+    Sentence caution;      ///< where it comes from outdoors, or its way lies there
 
     std::vector<MeasurementFinding> measurements; ///< oldest first
     std::optional<double> measuredM;              ///< the length a tester showed last
     State serviceState = State::Untested, classState = State::Untested;
-    std::string serviceReason, classReason;
+    Sentence serviceReason, classReason;
     double measuredShare = 0; ///< 0: none
     [[nodiscard]] State state() const {
         const State s = worse(serviceState, classState);
@@ -158,7 +159,7 @@ struct RunFinding {
     /// The last one of the same kind that `now` has taken the place of: before a repair.
     [[nodiscard]] const MeasurementFinding* before(const MeasurementFinding& now) const;
     /// What a plain tester's answer that stands is wrong in; empty: nothing.
-    [[nodiscard]] std::string failure() const;
+    [[nodiscard]] Sentence failure() const;
     /// The wiring that stands, as last seen.
     [[nodiscard]] const WireFinding* wires() const;
     bool operator==(const RunFinding&) const = default;

@@ -24,7 +24,7 @@ private:
         for (const auto& cord : run_.cords)
             if (const Cable* c = catalogue_.cable(cord.cableId); c != nullptr && cord.end == end) {
                 const LinkCord part{c, cord.lengthM, cord.awg26};
-                LossStep step{LossOf::Cords, c->name, cord.lengthM};
+                LossStep step{LossOf::Cords, asTerm(c->name), cord.lengthM};
                 step.lossDb = cordLossDb(part, catalogue_.cord, f_);
                 step.factor = cordFactor(part, catalogue_.cord);
                 taken.push_back(std::move(step));
@@ -32,7 +32,7 @@ private:
     }
     void connection(const RunConnection& use) {
         if (const Connection* c = catalogue_.connection(use.connectionId)) {
-            LossStep step{LossOf::Connections, c->name};
+            LossStep step{LossOf::Connections, asTerm(c->name)};
             step.lossDb = connectionLossDb(*c, f_);
             taken.push_back(std::move(step));
         }
@@ -68,8 +68,8 @@ private:
     void lay(const RunStretch& stretch, double lengthM) {
         if (!(lengthM > 0))
             return;
-        LossStep step{LossOf::Cable, stretch.name.empty() ? "cable" : stretch.name, lengthM,
-                      stretch.temperatureC};
+        LossStep step{LossOf::Cable, stretch.name.empty() ? asTerm("cable") : asText(stretch.name),
+                      lengthM, stretch.temperatureC};
         step.temperatureC = stretchTemperatureC(run_, stretch, *cable_, catalogue_);
         step.lossDb = lengthM / 100 *
                       attenuationDbPer100m(*cable_, catalogue_.temperature, f_, step.temperatureC);
@@ -83,19 +83,28 @@ private:
     const Cable* cable_;
 };
 
-std::string said(const LossStep& step) {
-    std::string out = step.name;
-    if (step.of == LossOf::Cable) {
-        out += ": " + formatFixed(step.lengthM, 1) + " m at " + formatFixed(step.temperatureC, 0) +
-               " °C";
-        if (std::abs(step.temperatureC - step.aroundC) > 0.5)
-            out += " (" + formatFixed(step.aroundC, 0) + " °C around it, warmed by its bundle)";
-    } else if (step.of == LossOf::Cords) {
-        out = "cord " + out + " " + formatFixed(step.lengthM, 1) + " m";
-        if (step.factor > 1)
-            out += ", stranded × " + formatFixed(step.factor, 1);
+Sentence said(const LossStep& step) {
+    const auto db = asDecibel(step.lossDb, 2);
+    const auto length = asMetres(step.lengthM);
+    switch (step.of) {
+    case LossOf::Cable:
+        return std::abs(step.temperatureC - step.aroundC) > 0.5
+                   ? sentence({"loss.warmed",
+                               "{0}: {1} at {2} ({3} around it, warmed by its bundle) = {4}"},
+                              step.name, length, asCelsius(step.temperatureC),
+                              asCelsius(step.aroundC), db)
+                   : sentence({"loss.stretch", "{0}: {1} at {2} = {3}"}, step.name, length,
+                              asCelsius(step.temperatureC), db);
+    case LossOf::Cords:
+        return step.factor > 1
+                   ? sentence({"loss.stranded-cord", "cord {0} {1}, stranded × {2} = {3}"},
+                              step.name, length, asNumber(step.factor, 1), db)
+                   : sentence({"loss.cord", "cord {0} {1} = {2}"}, step.name, length, db);
+    case LossOf::Connections:
+    case LossOf::Warmth:
+        break;
     }
-    return out + " = " + formatFixed(step.lossDb, 2) + " dB";
+    return sentence({"loss.connection", "{0} = {1}"}, step.name, db);
 }
 
 } // namespace
@@ -115,21 +124,22 @@ RunningLoss runningLoss(const std::vector<LossStep>& steps) {
 
 Working lossWorking(const Run& run, const Catalogue& catalogue, double f) {
     Working out;
-    out.title = "Predicted loss of " + run.label + " at " + formatMhz(f);
+    out.title = sentence({"loss.title", "Predicted loss of {0} at {1}"}, run.label, asMegahertz(f));
     const Cable* known = catalogue.cable(run.cableId);
     if (known == nullptr) {
-        out.result = "no cable is chosen";
+        out.result = sentence({"loss.no-cable", "no cable is chosen"});
         return out;
     }
     const Cable& cable = *known;
     const auto& k = cable.attenuation;
     const bool balanced = cable.kind == CableKind::Balanced;
-    out.formula = balanced ? "loss = Σ α(f)·kT·length/100 + Σ cords + Σ connections, "
-                             "α = k1·√f + k2·f + k3/√f"
-                           : "loss = Σ α(f, T)·length/100 + Σ connections, "
-                             "α = (k0 + k1·√f)·√(1 + 0.00393·(T − 20)) + k2·f";
-    const auto figure = [&](const std::string& name, const Figure& value, int places) {
-        out.inputs.push_back({name, formatFixed(value.value, places), value.source});
+    out.formula = symbol(balanced ? "loss = Σ α(f)·kT·length/100 + Σ cords + Σ connections, "
+                                    "α = k1·√f + k2·f + k3/√f"
+                                  : "loss = Σ α(f, T)·length/100 + Σ connections, "
+                                    "α = (k0 + k1·√f)·√(1 + 0.00393·(T − 20)) + k2·f");
+    const auto figure = [&](std::string_view name, const Figure& value, int places) {
+        out.inputs.push_back(
+            {symbol(name), alone(asNumber(value.value, places)), cited(value.source)});
     };
     if (!balanced)
         figure("k0", k.k0Db, 4);
@@ -143,9 +153,10 @@ Working lossWorking(const Run& run, const Catalogue& catalogue, double f) {
         totalDb += step.lossDb;
     }
     if (f > cable.topMhz.value * (1 + 1e-9))
-        out.steps.push_back("beyond the cable's band of " + formatMhz(cable.topMhz.value) +
-                            ": an extrapolation");
-    out.result = formatFixed(totalDb, 2) + " dB";
+        out.steps.push_back(
+            sentence({"loss.extrapolated", "beyond the cable's band of {0}: an extrapolation"},
+                     asMegahertz(cable.topMhz.value)));
+    out.result = alone(asDecibel(totalDb, 2));
     return out;
 }
 

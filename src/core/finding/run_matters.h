@@ -6,7 +6,7 @@ namespace burin {
 
 /// Something to be seen to on a run, whatever its length.
 struct RunMatter {
-    std::string text;
+    Sentence said;
     bool bad = false; ///< with it the run cannot be called good; else a note
 };
 
@@ -20,6 +20,6 @@ std::vector<RunMatter> runMatters(const Run& run, const RunFinding& finding,
 /// outdoors besides.
 bool comesFromOutdoors(const Run& run, const Service* service);
 /// What to say of such a run.
-std::string lightningCaution();
+Sentence lightningCaution();
 
 } // namespace burin

@@ -9,7 +9,7 @@ namespace burin {
 
 /// A part of a run's length.
 struct LengthPart {
-    std::string name;
+    Sentence name;
     double lengthM = 0;
     bool inLink = true; ///< else it is cut off when the ends are made
 };
@@ -29,7 +29,7 @@ struct RunRoute {
     std::vector<RunStretch> stretches;
     std::vector<Jacket> needs;       ///< each that some part of the way asks for
     Jacket jacket = Jacket::Unknown; ///< the one that serves all; Unknown: there is none
-    std::string jacketWhy;
+    Sentence jacketWhy;
     bool outdoors = false;                ///< some of it lies where lightning is
     double spareCost = 0, repullCost = 0; ///< in the job's currency
 };
@@ -62,7 +62,7 @@ struct SiteFinding {
     double lengthM = 0;              ///< along which it holds; 0: at a point
     double haveMm = 0, wantedMm = 0; ///< where distances or radii are compared
     bool screenCures = false; ///< too near for what lies there, far enough for screened pairs
-    std::string title, reason, cure, caution, source;
+    Sentence title, reason, cure, caution, source;
 };
 
 /// How full a conduit is where most lies in it, with every run that leads through it.

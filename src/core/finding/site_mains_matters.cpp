@@ -7,8 +7,9 @@
 namespace burin {
 namespace {
 
-constexpr const char* mainsCaution =
-    "Planning figure: local code decides, and mains work is a licensed electrician's.";
+constexpr Wording mainsCaution{
+    "caution.mains",
+    "Planning figure: local code decides, and mains work is a licensed electrician's."};
 
 Exposure exposureOf(const Cable* cable) {
     if (cable == nullptr)
@@ -29,13 +30,13 @@ bool MainsMatters::Class::holds(const Cable* cable) const {
     return std::find(exposures.begin(), exposures.end(), exposureOf(cable)) != exposures.end();
 }
 
-std::string MainsMatters::Class::word() const {
-    std::string out;
+Sentence MainsMatters::Class::word() const {
     if (exposures.size() == 3)
-        return "any cable";
+        return sentence({"exposure.any", "any cable"});
+    std::vector<Sentence> out;
     for (const Exposure e : exposures)
-        out += (out.empty() ? "" : " and ") + std::string(exposureWord(e));
-    return out;
+        out.push_back(alone(asTerm(exposureWord(e))));
+    return listed(std::move(out));
 }
 
 bool MainsMatters::Source::mayReach(const PlanPoint& a, const PlanPoint& b) const {
@@ -82,47 +83,64 @@ std::vector<MainsMatters::Class> MainsMatters::classesOf(const MainsRoute& mains
     return out;
 }
 
-void MainsMatters::say(SiteFinding& f, const std::string& where, const MainsRoute& mains,
+void MainsMatters::say(SiteFinding& f, const Sentence& where, const MainsRoute& mains,
                        const Class& cables, const Beside& part, double gapM) const {
     const auto& rule = catalogue_.site.separation;
-    const std::string name = mains.name.empty() ? "mains" : mains.name;
+    const auto name = mains.name.empty() ? asTerm("mains") : asText(mains.name);
     f.mainsId = mains.id;
-    f.source = rule.source;
-    f.caution = mainsCaution;
+    f.source = cited(rule.source);
+    f.caution = sentence(mainsCaution);
     const bool one = f.runs.size() == 1;
+    // A pathway, or one run; else several runs.
+    const bool singular = one || !f.pathwayId.empty();
     if (part.crosses) {
         const bool square = part.angleDeg >= rule.squareDeg;
         f.matter = SiteMatter::Crossing;
         f.haveMm = gapM * 1000;
         f.wantedMm = rule.neverUnderMm;
         f.bad = f.haveMm < rule.neverUnderMm;
-        f.title = square ? "Crosses power too close" : "Crosses power, and not square";
-        f.reason = where + (one || !f.pathwayId.empty() ? " crosses the " : " cross the ") + name +
-                   " at " + formatFixed(part.angleDeg, 0) + "°, " + mmText(f.haveMm) + " from it";
-        f.cure = square
-                     ? "Keep " + mmText(rule.neverUnderMm) + " between them where they cross"
-                     : "Cross at right angles, and keep " + mmText(rule.neverUnderMm) + " between";
+        f.title = square ? sentence({"crossing.title", "Crosses power too close"})
+                         : sentence({"crossing.title-slant", "Crosses power, and not square"});
+        f.reason =
+            sentence(singular ? Wording{"crossing.one", "{0} crosses the {1} at {2}, {3} from it"}
+                              : Wording{"crossing.more", "{0} cross the {1} at {2}, {3} from it"},
+                     where, name, asUnit(part.angleDeg, 0, "°"), asMillimetres(f.haveMm));
+        const auto least = asMillimetres(rule.neverUnderMm);
+        f.cure =
+            square
+                ? sentence({"crossing.cure", "Keep {0} between them where they cross"}, least)
+                : sentence({"crossing.cure-slant", "Cross at right angles, and keep {0} between"},
+                           least);
         return;
     }
     f.haveMm = part.leastM * 1000;
     f.wantedMm = cables.apart.wantedMm;
     f.bad = f.haveMm < cables.apart.leastMm;
-    f.title = f.bad ? "Power too near" : "Power rather near";
-    f.reason = where + (one || !f.pathwayId.empty() ? " runs " : " run ") +
-               formatFixed(f.lengthM, 1) + " m beside the " + name + ", " + mmText(f.haveMm) +
-               " apart; " + mmText(f.wantedMm) + " wanted for " + cables.word() + " " +
-               cables.apart.rule;
+    f.title = f.bad ? sentence({"power.title", "Power too near"})
+                    : sentence({"power.title-rather", "Power rather near"});
+    f.reason = sentence(
+        singular
+            ? Wording{"power.one", "{0} runs {1} beside the {2}, {3} apart; {4} wanted for {5} "
+                                   "{6}"}
+            : Wording{"power.more", "{0} run {1} beside the {2}, {3} apart; {4} wanted for {5} "
+                                    "{6}"},
+        where, asMetres(f.lengthM), name, asMillimetres(f.haveMm), asMillimetres(f.wantedMm),
+        cables.word(), cables.apart.rule);
     const Apart screened = apartFrom(mains, Exposure::Screened, job_.info.survey, rule);
     const bool allPairs = std::all_of(f.runs.begin(), f.runs.end(), [&](const auto& on) {
         const Run* run = job_.run(on.runId);
         return run != nullptr && exposureOf(catalogue_.cable(run->cableId)) == Exposure::Unscreened;
     });
     f.screenCures = allPairs && f.haveMm >= screened.leastMm;
-    f.cure = "Move it " + mmText(f.wantedMm) + " away, or cross square";
-    if (f.screenCures)
-        f.cure += ", or screen " +
-                  (one ? std::string("this run") : "these " + runsWord(f.runs.size())) +
-                  " and keep " + mmText(screened.leastMm);
+    const auto wanted = asMillimetres(f.wantedMm);
+    f.cure =
+        !f.screenCures ? sentence({"power.cure", "Move it {0} away, or cross square"}, wanted)
+        : one ? sentence({"power.cure-run", "Move it {0} away, or cross square, or screen this "
+                                            "run and keep {1}"},
+                         wanted, asMillimetres(screened.leastMm))
+              : sentence({"power.cure-runs", "Move it {0} away, or cross square, or screen these "
+                                             "{2} and keep {1}"},
+                         wanted, asMillimetres(screened.leastMm), runsWord(f.runs.size()));
 }
 
 void MainsMatters::beside(const Pathway& way, const std::vector<Use>& uses,
@@ -216,9 +234,10 @@ void MainsMatters::openPart(const OpenUse& use, const MainsRoute& mains, const C
     });
     if (same != out.end())
         f.runs.insert(f.runs.begin(), same->runs.begin(), same->runs.end());
-    const std::string where =
-        f.runs.size() == 1 ? use.run->label
-                           : runsWord(f.runs.size()) + (upright ? " coming down" : " in the open");
+    const auto runs = runsWord(f.runs.size());
+    const Sentence where = f.runs.size() == 1 ? alone(asText(use.run->label))
+                           : upright          ? sentence({"runs.down", "{0} coming down"}, runs)
+                                              : sentence({"runs.open", "{0} in the open"}, runs);
     say(f, where, mains, cables, part, gapM);
     if (same != out.end())
         *same = std::move(f);

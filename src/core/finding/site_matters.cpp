@@ -14,16 +14,13 @@ std::string_view siteMatterKey(SiteMatter matter) {
     return words[matter];
 }
 
-std::string runsWord(std::size_t count) {
-    return count == 1 ? "1 run" : std::to_string(count) + " runs";
+Sentence runsWord(std::size_t count) {
+    return sentence({"runs", "{0} {0?run|runs}"}, asCount(count));
 }
 
-std::string mmText(double value) {
-    return formatFixed(value, 0) + " mm";
-}
-
-std::string nameOf(const Pathway& way) {
-    return way.name.empty() ? "the " + std::string(pathwayWord(way.kind)) : way.name;
+Sentence nameOf(const Pathway& way) {
+    return way.name.empty() ? sentence({"way.unnamed", "the {0}"}, asTerm(pathwayWord(way.kind)))
+                            : alone(asText(way.name));
 }
 
 void placeOn(SiteFinding& f, const Pathway& way, double from, double to) {
@@ -121,22 +118,23 @@ private:
         if (way.perHook && static_cast<int>(mostCount) > *way.perHook) {
             f.matter = SiteMatter::Hooks;
             f.bad = true;
-            f.title = "Hooks over-full";
-            f.reason = nameOf(way) + " carries " + std::to_string(mostCount) +
-                       " cables, and its hooks take " + std::to_string(*way.perHook);
-            f.cure = "Hang a second row of hooks, wider ones, or lead some another way";
-            f.source = catalogue_.site.hooks.source;
+            f.title = sentence({"hooks.title", "Hooks over-full"});
+            f.reason = sentence({"hooks.full", "{0} carries {1} cables, and its hooks take {2}"},
+                                nameOf(way), asCount(mostCount), asCount(*way.perHook));
+            f.cure = sentence(
+                {"hooks.cure", "Hang a second row of hooks, wider ones, or lead some another way"});
+            f.source = cited(catalogue_.site.hooks.source);
             out_.push_back(f);
         }
         if (way.supportM && *way.supportM > catalogue_.site.hooks.supportM + 1e-9) {
             f.matter = SiteMatter::Hooks;
             f.bad = false;
-            f.title = "Supports far apart";
-            f.reason = nameOf(way) + " is held every " + formatFixed(*way.supportM, 1) +
-                       " m; at most " + formatFixed(catalogue_.site.hooks.supportM, 1) +
-                       " m, unevenly spaced";
-            f.cure = "Put hooks between";
-            f.source = catalogue_.site.hooks.source;
+            f.title = sentence({"supports.title", "Supports far apart"});
+            f.reason = sentence(
+                {"supports.far", "{0} is held every {1}; at most {2}, unevenly spaced"},
+                nameOf(way), asMetres(*way.supportM), asMetres(catalogue_.site.hooks.supportM));
+            f.cure = sentence({"supports.cure", "Put hooks between"});
+            f.source = cited(catalogue_.site.hooks.source);
             out_.push_back(f);
         }
     }
@@ -152,12 +150,12 @@ private:
         f.matter = SiteMatter::Fill;
         f.haveMm = *way.boreMm;
         f.wantedMm = std::sqrt(area / may * 4 / std::numbers::pi);
-        f.title = "Conduit over-full";
-        f.reason = nameOf(way) + " is filled to " + formatFixed(share * 100, 0) + " % by " +
-                   runsWord(count) + "; " + formatFixed(may * 100, 0) + " % is the most";
-        f.cure =
-            "A bore of " + mmText(std::ceil(f.wantedMm)) + " takes them, or lead some another way";
-        f.source = rule.source;
+        f.title = sentence({"conduit.title", "Conduit over-full"});
+        f.reason = sentence({"conduit.full", "{0} is filled to {1} by {2}; {3} is the most"},
+                            nameOf(way), asShare(share), runsWord(count), asShare(may));
+        f.cure = sentence({"conduit.cure", "A bore of {0} takes them, or lead some another way"},
+                          asMillimetres(std::ceil(f.wantedMm)));
+        f.source = cited(rule.source);
         out_.push_back(std::move(f));
     }
 
@@ -187,12 +185,13 @@ private:
             f.matter = SiteMatter::Bend;
             placeOn(f, way, at, at);
             f.haveMm = *way.cornerRadiusMm;
-            f.title = "Bend too sharp";
-            f.reason = "a corner of " + nameOf(way) + " has " + mmText(f.haveMm) +
-                       " inside radius; " + runsWord(f.runs.size()) + " through it want " +
-                       mmText(f.wantedMm);
-            f.cure = "A swept fitting, or a cable of less diameter";
-            f.source = catalogue_.site.bend.source;
+            f.title = sentence({"bend.title", "Bend too sharp"});
+            f.reason = sentence(
+                {"bend.sharp", "a corner of {0} has {1} inside radius; {2} through it want {3}"},
+                nameOf(way), asMillimetres(f.haveMm), runsWord(f.runs.size()),
+                asMillimetres(f.wantedMm));
+            f.cure = sentence({"bend.cure", "A swept fitting, or a cable of less diameter"});
+            f.source = cited(catalogue_.site.bend.source);
             out_.push_back(std::move(f));
         }
     }
@@ -236,9 +235,10 @@ private:
             return;
         placeOn(f, way, at, at);
         f.surfaceId = surface.id;
-        sayFire(f, runsWord(f.runs.size()) + " in " + nameOf(way) + " pass " +
-                       (surface.name.empty() ? "a fire wall" : surface.name) + " (" +
-                       std::to_string(surface.fireMinutes) + " min)");
+        sayFire(f, sentence({"fire.wall", "{0} in {1} pass {2} ({3})"}, runsWord(f.runs.size()),
+                            nameOf(way),
+                            surface.name.empty() ? asTerm("a fire wall") : asText(surface.name),
+                            asUnit(surface.fireMinutes, 0, "min")));
     }
 
     /// A shaft that passes from floor to floor.
@@ -255,18 +255,20 @@ private:
         f.floorId = way.floorId;
         f.pathwayId = way.id;
         f.from = f.to = way.points.front();
-        sayFire(f, runsWord(f.runs.size()) + " in " + nameOf(way) + " pass from floor to floor");
+        sayFire(f, sentence({"fire.floor", "{0} in {1} pass from floor to floor"},
+                            runsWord(f.runs.size()), nameOf(way)));
     }
 
-    void sayFire(SiteFinding& f, const std::string& what) {
+    void sayFire(SiteFinding& f, const Sentence& what) {
         f.matter = SiteMatter::Fire;
         f.bad = false;
-        f.title = "Fire stop wanted";
+        f.title = sentence({"fire.title", "Fire stop wanted"});
         f.reason = what;
-        f.cure = "Seal the opening with a listed system once the cables are in, and photograph it";
-        f.caution = "Fire stopping follows local code and the system's listing; some of it is a "
-                    "licensed trade's.";
-        f.source = "building codes: a rated barrier keeps its rating";
+        f.cure = sentence({"fire.cure", "Seal the opening with a listed system once the cables are "
+                                        "in, and photograph it"});
+        f.caution = sentence({"caution.fire", "Fire stopping follows local code and the system's "
+                                              "listing; some of it is a licensed trade's."});
+        f.source = sentence({"source.fire", "building codes: a rated barrier keeps its rating"});
         out_.push_back(f);
     }
 

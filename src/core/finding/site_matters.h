@@ -47,7 +47,7 @@ private:
         Apart apart;
         std::vector<Exposure> exposures;
         [[nodiscard]] bool holds(const Cable* cable) const;
-        [[nodiscard]] std::string word() const;
+        [[nodiscard]] Sentence word() const;
     };
     [[nodiscard]] std::vector<Class> classesOf(const MainsRoute& mains) const;
 
@@ -60,7 +60,7 @@ private:
         [[nodiscard]] bool mayReach(const PlanPoint& a, const PlanPoint& b) const;
     };
     [[nodiscard]] const std::vector<Source>& mainsOn(const std::string& floorId) const;
-    void say(SiteFinding& f, const std::string& where, const MainsRoute& mains, const Class& cables,
+    void say(SiteFinding& f, const Sentence& where, const MainsRoute& mains, const Class& cables,
              const Beside& part, double gapM) const;
     void besidePart(const Pathway& way, const std::vector<Use>& uses, const MainsRoute& mains,
                     const Class& cables, const Beside& part, std::vector<SiteFinding>& out) const;
@@ -74,9 +74,8 @@ private:
 };
 
 /// "1 run", "3 runs".
-std::string runsWord(std::size_t count);
-std::string mmText(double value);
-std::string nameOf(const Pathway& way);
+Sentence runsWord(std::size_t count);
+Sentence nameOf(const Pathway& way);
 /// Marks a finding on a pathway, between two places along it.
 void placeOn(SiteFinding& f, const Pathway& way, double fromM, double toM);
 

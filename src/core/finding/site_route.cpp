@@ -27,21 +27,24 @@ WayEnd endAt(const Place& place, const WayGraph& graph) {
 /// What is left at an end beyond the way: dressing at a head end, a loop in a box, a coil outdoors.
 LengthPart spareAt(const Place& place, const SurveyRules& rules) {
     if (isHeadEnd(place.kind))
-        return {"dressing at " +
-                    (place.name.empty() ? std::string(placeWord(place.kind)) : place.name),
+        return {sentence({"length.dressing", "dressing at {0}"},
+                         place.name.empty() ? asTerm(placeWord(place.kind)) : asText(place.name)),
                 rules.rackM, true};
     if (place.access == EndAccess::Outdoors || place.access == EndAccess::Height)
-        return {"coil outdoors", rules.coilM, true};
-    return {"loop in the box", rules.outletM, true};
+        return {sentence({"length.coil", "coil outdoors"}), rules.coilM, true};
+    return {sentence({"length.loop", "loop in the box"}), rules.outletM, true};
 }
 
-void addNeed(RunRoute& out, Jacket need, const std::string& why) {
+void addNeed(RunRoute& out, Jacket need, const Sentence& why) {
     if (std::find(out.needs.begin(), out.needs.end(), need) != out.needs.end())
         return;
     out.needs.push_back(need);
-    if (need != Jacket::General)
-        out.jacketWhy +=
-            (out.jacketWhy.empty() ? "" : "; ") + std::string(jacketWord(need)) + ": " + why;
+    if (need == Jacket::General)
+        return;
+    auto one = sentence({"jacket.need", "{0}: {1}"}, asTerm(jacketWord(need)), why);
+    out.jacketWhy = out.jacketWhy.empty()
+                        ? std::move(one)
+                        : joined({std::move(out.jacketWhy), std::move(one)}, "; ");
 }
 
 void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Place& far,
@@ -57,16 +60,17 @@ void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Pla
             out.outdoors = out.outdoors || way->kind == PathwayKind::Outdoors;
             const Jacket need = jacketFor(way->kind);
             addNeed(out, indoors(need),
-                    indoors(need) == need ? legName(leg, graph)
-                                          : "plenum everywhere, as this job "
-                                            "has it");
+                    indoors(need) == need
+                        ? alone(asText(legName(leg, graph)))
+                        : sentence({"jacket.everywhere", "plenum everywhere, as this job has it"}));
         }
     // Down to an outlet a cable goes within the wall.
     for (const Place* place : {&near, &far})
         if (place->kind == PlaceKind::Outlet)
-            addNeed(out, indoors(Jacket::Riser), "in the wall down to the outlet");
+            addNeed(out, indoors(Jacket::Riser),
+                    sentence({"jacket.wall", "in the wall down to the outlet"}));
     if (out.needs.empty())
-        addNeed(out, indoors(Jacket::General), "");
+        addNeed(out, indoors(Jacket::General), {});
     out.jacket = jacketForAll(out.needs);
 }
 
@@ -81,19 +85,21 @@ void setLengths(RunRoute& out, const Place& near, const Place& far, const Survey
                                             : drops) += leg.lengthM;
     out.routeM = along + open + drops;
     if (along > 0)
-        out.parts.push_back({"pathways", along, true});
+        out.parts.push_back({sentence({"length.pathways", "pathways"}), along, true});
     if (open > 0)
-        out.parts.push_back({"through the open", open, true});
-    out.parts.push_back({"drops", drops, true});
+        out.parts.push_back({sentence({"length.open", "through the open"}), open, true});
+    out.parts.push_back({sentence({"length.drops", "drops"}), drops, true});
     if (rules.spare == SpareSchool::PullLong) {
         const LengthPart a = spareAt(near, rules);
         out.nearSpareM = a.lengthM;
         out.parts.push_back(a);
         out.parts.push_back(spareAt(far, rules));
-        out.parts.push_back({formatFixed(rules.routeShare * 100, 0) + " % of the way",
-                             rules.routeShare * out.routeM, false});
+        out.parts.push_back(
+            {sentence({"length.share", "{0} of the way"}, asShare(rules.routeShare)),
+             rules.routeShare * out.routeM, false});
     } else {
-        out.parts.push_back({"allowance at both ends", 2 * rules.allowanceM, false});
+        out.parts.push_back({sentence({"length.allowance", "allowance at both ends"}),
+                             2 * rules.allowanceM, false});
     }
     for (const auto& part : out.parts) {
         out.pullM += part.lengthM;
@@ -312,49 +318,65 @@ RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const Ru
     return out;
 }
 
+namespace {
+
+Quantity legWord(const Job& job, const RouteLeg& leg) {
+    if (leg.kind == RouteLeg::Kind::Drop)
+        return asTerm("drop");
+    if (leg.kind == RouteLeg::Kind::Open)
+        return asTerm("through the open, square");
+    const Pathway* way = byId(job.pathways, leg.pathwayId);
+    return way == nullptr      ? asTerm("way")
+           : way->name.empty() ? asTerm(pathwayWord(way->kind))
+                               : asText(way->name);
+}
+
+} // namespace
+
 Working routeWorking(const Job& job, const RunRoute& route) {
     Working out;
     const Run* run = job.run(route.runId);
-    out.title = "Length of " + (run == nullptr ? std::string("the run") : run->label);
+    out.title = run == nullptr ? sentence({"route.title-unknown", "Length of the run"})
+                               : sentence({"route.title", "Length of {0}"}, run->label);
     if (route.fault) {
-        out.result = route.fault->text();
+        out.result = alone(asTerm(route.fault->text()));
         return out;
     }
     const auto& rules = job.info.survey;
     const double perM = rules.perMetreOf(run == nullptr ? std::string_view() : run->cableId);
-    out.formula = "to pull = pathways + open + drops + spare; in the link = what is not cut off";
+    out.formula =
+        sentence({"route.formula", "to pull = pathways + open + drops + spare; in the link = "
+                                   "what is not cut off"});
     const bool longPull = rules.spare == SpareSchool::PullLong;
-    const std::string source = longPull ? "the job's rule: pull long" : "the job's rule: measured";
+    const auto source = longPull ? sentence({"source.pull-long", "the job's rule: pull long"})
+                                 : sentence({"source.pull-measured", "the job's rule: measured"});
     if (longPull) {
-        out.inputs = {{"dressing at a head end", formatFixed(rules.rackM, 1) + " m", source},
-                      {"loop in a box", formatFixed(rules.outletM, 1) + " m", source},
-                      {"coil outdoors", formatFixed(rules.coilM, 1) + " m", source},
-                      {"beyond the way", formatFixed(rules.routeShare * 100, 0) + " %", source}};
+        out.inputs = {
+            {sentence({"input.dressing", "dressing at a head end"}), alone(asMetres(rules.rackM)),
+             source},
+            {sentence({"input.loop", "loop in a box"}), alone(asMetres(rules.outletM)), source},
+            {sentence({"input.coil", "coil outdoors"}), alone(asMetres(rules.coilM)), source},
+            {sentence({"input.beyond", "beyond the way"}), alone(asShare(rules.routeShare)),
+             source}};
     } else {
-        out.inputs = {{"allowance at each end", formatFixed(rules.allowanceM, 1) + " m", source}};
+        out.inputs = {{sentence({"input.allowance", "allowance at each end"}),
+                       alone(asMetres(rules.allowanceM)), source}};
     }
-    for (std::size_t i = 0; i < route.legs.size(); ++i) {
-        const auto& leg = route.legs[i];
-        const Pathway* way = byId(job.pathways, leg.pathwayId);
-        const std::string name = leg.kind == RouteLeg::Kind::Drop   ? "drop"
-                                 : leg.kind == RouteLeg::Kind::Open ? "through the open, square"
-                                 : way == nullptr || way->name.empty()
-                                     ? std::string(way == nullptr ? "way" : pathwayWord(way->kind))
-                                     : way->name;
-        out.steps.push_back(name + ": " + formatFixed(leg.lengthM, 3) + " m, " +
-                            std::to_string(route.cables[i]) +
-                            (route.cables[i] == 1 ? " cable" : " cables"));
-    }
+    for (std::size_t i = 0; i < route.legs.size(); ++i)
+        out.steps.push_back(sentence({"route.leg", "{0}: {1}, {2} {2?cable|cables}"},
+                                     legWord(job, route.legs[i]),
+                                     asMetres(route.legs[i].lengthM, 3), asCount(route.cables[i])));
     for (const auto& part : route.parts)
-        out.steps.push_back(part.name + ": " + formatFixed(part.lengthM, 2) + " m" +
-                            (part.inLink ? "" : ", cut off at the ends"));
-    out.steps.push_back("the spare costs " + formatFixed(route.spareCost, 2) + " " +
-                        rules.currency + ", pulling again " + formatFixed(route.repullCost, 2) +
-                        " " + rules.currency + " (" + formatFixed(perM, 2) + " a metre, " +
-                        formatFixed(rules.repullHours, 1) + " h at " +
-                        formatFixed(rules.hourPrice, 0) + ")");
-    out.result = formatFixed(route.pullM, 2) + " m to pull, " + formatFixed(route.linkM, 2) +
-                 " m in the link";
+        out.steps.push_back(
+            sentence(part.inLink ? Wording{"route.part", "{0}: {1}"}
+                                 : Wording{"route.part-cut", "{0}: {1}, cut off at the ends"},
+                     part.name, asMetres(part.lengthM, 2)));
+    out.steps.push_back(sentence(
+        {"route.costs", "the spare costs {0}, pulling again {1} ({2} a metre, {3} at {4})"},
+        asMoney(route.spareCost, rules.currency), asMoney(route.repullCost, rules.currency),
+        asNumber(perM, 2), asUnit(rules.repullHours, 1, "h"), asNumber(rules.hourPrice, 0)));
+    out.result = sentence({"route.result", "{0} to pull, {1} in the link"},
+                          asMetres(route.pullM, 2), asMetres(route.linkM, 2));
     return out;
 }
 

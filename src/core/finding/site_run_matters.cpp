@@ -15,18 +15,21 @@ void jackets(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out
             continue;
         SiteFinding f;
         f.matter = SiteMatter::Jacket;
-        f.caution = "Which rating is allowed where is for local code to say.";
-        f.source = "jackets by the air they cross";
+        f.caution =
+            sentence({"caution.jacket", "Which rating is allowed where is for local code to say."});
+        f.source = sentence({"source.jacket", "jackets by the air they cross"});
         f.runs.push_back({run->id, 0, route.linkM});
         const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
         f.floorId = leg.floorId;
         f.from = f.to = leg.to;
         if (route.jacket == Jacket::Unknown) {
             f.bad = false;
-            f.title = "Indoors and outdoors on one cable";
-            f.reason = run->label + " needs " + route.jacketWhy +
-                       "; no one jacket in the list serves both";
-            f.cure = "Change the cable where it enters, or take one listed for both";
+            f.title = sentence({"jacket.title-both", "Indoors and outdoors on one cable"});
+            f.reason =
+                sentence({"jacket.both", "{0} needs {1}; no one jacket in the list serves both"},
+                         run->label, route.jacketWhy);
+            f.cure = sentence({"jacket.cure-both", "Change the cable where it enters, or take one "
+                                                   "listed for both"});
             out.push_back(f);
         } else if (run->jacket != Jacket::Unknown) {
             const auto missing =
@@ -34,10 +37,13 @@ void jackets(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out
                              [&](Jacket need) { return !serves(run->jacket, need); });
             if (missing == route.needs.end())
                 continue;
-            f.title = "Wrong jacket";
-            f.reason = run->label + " is planned with a " + std::string(jacketWord(run->jacket)) +
-                       " jacket; its way asks for " + route.jacketWhy;
-            f.cure = "Take a " + std::string(jacketWord(route.jacket)) + " jacket";
+            f.title = sentence({"jacket.title", "Wrong jacket"});
+            f.reason = sentence(
+                {"jacket.wrong", "{0} is planned with a {1} jacket; its way asks for {2}"},
+                run->label, asTerm(jacketWord(run->jacket)),
+                route.jacketWhy.empty() ? alone(asTerm(jacketWord(*missing))) : route.jacketWhy);
+            f.cure =
+                sentence({"jacket.cure", "Take a {0} jacket"}, asTerm(jacketWord(route.jacket)));
             out.push_back(f);
         }
     }
@@ -51,16 +57,21 @@ void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out)
         SiteFinding f;
         f.matter = SiteMatter::NoWay;
         f.runs.push_back({run.id, 0, 0});
-        f.title = "No way found";
+        f.title = sentence({"no-way.title", "No way found"});
         const Place* place = byId(job.places, run.far.placeId);
         if (place != nullptr) {
             f.floorId = place->floorId;
             f.from = f.to = place->at;
         }
-        f.reason = route != nullptr ? run.label + ": " + route->fault->what
-                                    : run.label + " follows the plan, but an end of it is not "
-                                                  "drawn there";
-        f.cure = route != nullptr ? route->fault->cure : "Place both ends, or type its length";
+        f.reason =
+            route != nullptr
+                ? sentence({"no-way.fault", "{0}: {1}"}, run.label, asTerm(route->fault->what))
+                : sentence({"no-way.not-drawn",
+                            "{0} follows the plan, but an end of it is not drawn there"},
+                           run.label);
+        f.cure = route != nullptr
+                     ? alone(asTerm(route->fault->cure))
+                     : sentence({"no-way.cure", "Place both ends, or type its length"});
         out.push_back(f);
     }
 }
@@ -74,15 +85,17 @@ void typedLengths(const Job& job, const SitePlan& plan, std::vector<SiteFinding>
         SiteFinding f;
         f.matter = SiteMatter::Length;
         f.bad = false;
-        f.source = "more than 10 % and 3 m apart";
+        f.source = sentence({"source.differ", "more than {0} and {1} apart"}, asShare(0.1),
+                            asMetres(3, 0));
         f.runs.push_back({run->id, 0, run->lengthM()});
         const RouteLeg& leg = route.legs.empty() ? RouteLeg{} : route.legs.back();
         f.floorId = leg.floorId;
         f.from = f.to = leg.to;
-        f.title = "Typed length and way differ";
-        f.reason = run->label + " is typed " + formatFixed(run->lengthM(), 1) +
-                   " m; its way on the plan is " + formatFixed(route.linkM, 1) + " m";
-        f.cure = "Let it follow the plan, lead its way where it lies, or measure it on site";
+        f.title = sentence({"differ.title", "Typed length and way differ"});
+        f.reason = sentence({"differ.lengths", "{0} is typed {1}; its way on the plan is {2}"},
+                            run->label, asMetres(run->lengthM()), asMetres(route.linkM));
+        f.cure = sentence({"differ.cure", "Let it follow the plan, lead its way where it lies, or "
+                                          "measure it on site"});
         out.push_back(f);
     }
 }

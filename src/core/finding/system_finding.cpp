@@ -129,18 +129,54 @@ void judgeHead(const Distribution& distribution, const Catalogue& catalogue,
             continue;
         TreePoint& point = out.levels.points[i];
         point.good = false;
-        point.reason += (point.reason.empty() ? "" : "; ") + formatFixed(head->lowV, 1) + " and " +
-                        formatFixed(head->highV, 1) +
-                        " V reach the head of 13 and 18 V: it needs 11.5 V, and 15.0 V to choose";
+        std::vector<Sentence> wrong;
+        if (!point.reason.empty())
+            wrong.push_back(std::move(point.reason));
+        wrong.push_back(
+            sentence({"head.volts", "{0} and {1} reach the head of 13 and 18 V: it needs "
+                                    "{2}, and {3} to choose"},
+                     asVolt(head->lowV), asVolt(head->highV), asVolt(11.5), asVolt(15.0)));
         const auto copper = headSupplyOf(out.tree, i, distribution.headAmpere, catalogue, true);
         if (copper && copper->lowV > head->lowV + 0.05)
-            point.reason += "; a solid copper centre would leave " + formatFixed(copper->lowV, 1) +
-                            " and " + formatFixed(copper->highV, 1) + " V";
+            wrong.push_back(
+                sentence({"head.copper", "a solid copper centre would leave {0} and {1}"},
+                         asVolt(copper->lowV), asVolt(copper->highV)));
+        point.reason = joined(std::move(wrong), "; ");
     }
 }
 
-std::string levelText(const DistributionFinding& f, double dbuv) {
-    return formatFixed(dbuv - f.unitOffsetDb, 1) + " " + f.unit;
+Quantity levelOf(const DistributionFinding& f, double dbuv) {
+    return asUnit(dbuv - f.unitOffsetDb, 1, f.unit);
+}
+
+/// From the part before it to behind a part, at both ends of the band.
+Sentence levelStep(const DistributionFinding& f, std::size_t part, const Catalogue& catalogue) {
+    const Tree& tree = f.tree;
+    const auto& node = tree.nodes[part];
+    const auto low = levelOf(f, f.levels.points[part].lowDb);
+    const auto high = levelOf(f, f.levels.points[part].highDb);
+    if (node.feed.cable == nullptr)
+        return sentence({"level.part", "{0}: behind it {1} and {2}"}, node.id, low, high);
+    return sentence({"level.fed-part", "{0}: {3} of {4}, {5} and {6}; behind it {1} and {2}"},
+                    node.id, low, high,
+                    asMetres(node.feed.fixedLengthM() + node.feed.cordLengthM()),
+                    asTerm(node.feed.cable->name),
+                    asDecibel(-linkLoss(node.feed, catalogue, tree.fromMhz).totalDb()),
+                    asDecibel(-linkLoss(node.feed, catalogue, tree.toMhz).totalDb()));
+}
+
+Sentence noiseStep(const DistributionFinding& f, std::size_t part) {
+    const Tree& tree = f.tree;
+    Sentence out =
+        sentence({"level.noise", "carrier to noise {0} in {1}, by Friis from {2}"},
+                 asDecibel(f.levels.points[part].carrierToNoiseDb), asMegahertz(tree.bandwidthMhz),
+                 tree.sourceCarrierToNoiseDb ? sentence({"level.at-head", "{0} at the head"},
+                                                        asDecibel(*tree.sourceCarrierToNoiseDb))
+                                             : sentence({"level.thermal", "thermal noise"}));
+    if (tree.leastCarrierToNoiseDb)
+        out = joined({std::move(out), sentence({"level.wanted", "{0} wanted"},
+                                               asDecibel(*tree.leastCarrierToNoiseDb))});
+    return out;
 }
 
 } // namespace
@@ -232,8 +268,10 @@ Working levelWorking(const DistributionFinding& f, std::size_t part, const Catal
     if (part >= f.levels.points.size())
         return w;
     const Tree& tree = f.tree;
-    w.title = "Level at " + tree.nodes[part].id;
-    w.formula = "level = head + slope − Σ(cable + connections) − Σ(split, tap) + Σ(gain)";
+    w.title = sentence({"level.title", "Level at {0}"}, tree.nodes[part].id);
+    w.formula =
+        sentence({"level.formula",
+                  "level = head + slope − Σ(cable + connections) − Σ(split, tap) + Σ(gain)"});
     std::vector<std::size_t> way{part};
     while (!tree.nodes[way.back()].from.empty())
         for (std::size_t i = 0; i < tree.nodes.size(); ++i)
@@ -241,36 +279,21 @@ Working levelWorking(const DistributionFinding& f, std::size_t part, const Catal
                 way.push_back(i);
                 break;
             }
+    w.inputs.push_back({sentence({"input.head", "head"}),
+                        sentence({"level.head", "{0}, slope {1}"}, levelOf(f, tree.levelDb),
+                                 asDecibel(tree.slopeDb)),
+                        sentence({"source.distribution", "the distribution"})});
     w.inputs.push_back(
-        {"head", levelText(f, tree.levelDb) + ", slope " + formatFixed(tree.slopeDb, 1) + " dB",
-         "the distribution"});
-    w.inputs.push_back(
-        {"band", formatMhz(tree.fromMhz) + " to " + formatMhz(tree.toMhz), "the service"});
-    for (auto it = way.rbegin(); it != way.rend(); ++it) {
-        const auto& node = tree.nodes[*it];
-        const auto& point = f.levels.points[*it];
-        std::string step = node.id + ": ";
-        if (node.feed.cable != nullptr)
-            step += formatFixed(node.feed.fixedLengthM() + node.feed.cordLengthM(), 1) + " m of " +
-                    node.feed.cable->name + ", −" +
-                    formatFixed(linkLoss(node.feed, catalogue, tree.fromMhz).totalDb(), 1) +
-                    " and −" +
-                    formatFixed(linkLoss(node.feed, catalogue, tree.toMhz).totalDb(), 1) + " dB; ";
-        w.steps.push_back(step + "behind it " + levelText(f, point.lowDb) + " and " +
-                          levelText(f, point.highDb));
-    }
-    w.steps.push_back("carrier to noise " + formatFixed(f.levels.points[part].carrierToNoiseDb, 1) +
-                      " dB in " + formatFixed(tree.bandwidthMhz, 0) + " MHz, by Friis from " +
-                      (tree.sourceCarrierToNoiseDb
-                           ? formatFixed(*tree.sourceCarrierToNoiseDb, 1) + " dB at the head"
-                           : std::string("thermal noise")) +
-                      (tree.leastCarrierToNoiseDb
-                           ? ", " + formatFixed(*tree.leastCarrierToNoiseDb, 1) + " dB wanted"
-                           : std::string()));
+        {sentence({"input.band", "band"}),
+         sentence({"level.band", "{0} to {1}"}, asMegahertz(tree.fromMhz), asMegahertz(tree.toMhz)),
+         sentence({"source.service", "the service"})});
+    for (auto it = way.rbegin(); it != way.rend(); ++it)
+        w.steps.push_back(levelStep(f, *it, catalogue));
+    w.steps.push_back(noiseStep(f, part));
     if (const auto& back = f.levels.points[part].returnLossDb)
-        w.steps.push_back("way back to the head " + formatFixed(*back, 1) + " dB");
-    w.result = levelText(f, f.levels.points[part].leastDb) + " to " +
-               levelText(f, f.levels.points[part].mostDb);
+        w.steps.push_back(sentence({"level.back", "way back to the head {0}"}, asDecibel(*back)));
+    w.result = sentence({"level.result", "{0} to {1}"}, levelOf(f, f.levels.points[part].leastDb),
+                        levelOf(f, f.levels.points[part].mostDb));
     return w;
 }
 
@@ -278,7 +301,7 @@ bool unanswered(RunFinding& run, const std::vector<Fault>& faults) {
     if (faults.empty())
         return false;
     run.outlook = Outlook::Unknown;
-    run.outlookReason = faults.front().text();
+    run.outlookReason = alone(asTerm(faults.front().text()));
     return true;
 }
 
@@ -327,15 +350,20 @@ void overlay(RunFinding& run, const DistributionFinding& f, const Run& of, const
     if (run.unfit)
         return;
     run.outlook = point.good ? Outlook::Holds : Outlook::Fails;
-    run.outlookReason = levelText(f, point.leastDb) + " to " + levelText(f, point.mostDb) +
-                        (outlet ? " at its outlet" : " behind " + f.tree.nodes[at].id);
+    const auto least = levelOf(f, point.leastDb);
+    const auto most = levelOf(f, point.mostDb);
+    run.outlookReason =
+        outlet
+            ? sentence({"level.at-outlet", "{0} to {1} at its outlet"}, least, most)
+            : sentence({"level.behind", "{0} to {1} behind {2}"}, least, most, f.tree.nodes[at].id);
     if (f.tree.mostBetweenDb)
-        run.outlookReason =
-            f.levels.problems.empty()
-                ? "every pair of outlets within " + formatFixed(*f.tree.mostBetweenDb, 0) + " dB"
-                : f.levels.problems.front();
+        run.outlookReason = f.levels.problems.empty()
+                                ? sentence({"outlets.within", "every pair of outlets within {0}"},
+                                           asDecibel(*f.tree.mostBetweenDb, 0))
+                                : f.levels.problems.front();
     if (!point.good)
-        run.outlookReason += ": " + point.reason;
+        run.outlookReason =
+            sentence({"run.because", "{0}: {1}"}, std::move(run.outlookReason), point.reason);
     if (f.tree.mostBetweenDb && !f.levels.problems.empty())
         run.outlook = Outlook::Fails;
     if (outlet && !f.tree.mostBetweenDb) {

@@ -21,7 +21,7 @@ struct DistributionFinding {
     /// Satellite: volts at the head from the receiver at an outlet; none elsewhere, and none where
     /// a multiswitch with a supply of its own stands in between.
     std::vector<std::optional<HeadSupply>> head;
-    std::vector<std::string> notes; ///< of the whole, with their cures
+    std::vector<Sentence> notes; ///< of the whole, with their cures
     bool good = false;
     std::optional<TreeProposal> proposal; ///< where it is not good: what would make it so
 
@@ -49,7 +49,7 @@ Working levelWorking(const DistributionFinding& finding, std::size_t part,
 
 /// Something done to a bus after which all of it is good: it was put in place and computed.
 struct BusCure {
-    std::string what;
+    Sentence what;
     Cost cost;
     std::optional<BusChain> after; ///< the bus as it would be; none where a supply comes in between
 };
@@ -63,9 +63,9 @@ struct BusChainFinding {
     BusFinding wave;
     std::vector<std::optional<SupplyPoint>> supply; ///< none: takes nothing from the bus
     bool delivered = true;
-    std::vector<std::vector<std::string>> reasons; ///< per device; none: good
+    std::vector<std::vector<Sentence>> reasons; ///< per device; none: good
     std::vector<BusCure> cures; ///< where it is not good: what makes it so, cheapest first
-    std::vector<std::string> notes;
+    std::vector<Sentence> notes;
     bool good = false;
 
     [[nodiscard]] bool fits(const BusChain& bus) const;

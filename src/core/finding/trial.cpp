@@ -34,7 +34,7 @@ Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
     out.reach = std::move(found.reach);
     out.reason = std::move(found.outlookReason);
     if (!whole && out.reason.empty())
-        out.reason = "the whole it is part of is not good then";
+        out.reason = sentence({"trial.whole", "the whole it is part of is not good then"});
     return out;
 }
 

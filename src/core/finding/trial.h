@@ -7,7 +7,7 @@ namespace burin {
 struct Trial {
     bool holds = false; ///< the run, and the whole of the distribution or bus it is part of
     Reach reach;
-    std::string reason;
+    Sentence reason;
 };
 /// Puts `other` in the place of the job's run of the same id and computes it: reach, fit, warmth,
 /// power, and its whole system.

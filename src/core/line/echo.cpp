@@ -122,27 +122,31 @@ void endAt(EchoTrace& out, const EchoOptions& options) {
     const double end = options.runM * (1 + 2 * options.velocityError) + out.resolutionM;
     const auto beyond = std::erase_if(out.peaks, [&](const auto& p) { return p.distanceM > end; });
     if (beyond > 0)
-        out.notes.push_back(std::to_string(beyond) + (beyond == 1 ? " echo" : " echoes") +
-                            " beyond its end at " + formatFixed(options.runM, 1) +
-                            " m: sent to and fro, no places of their own");
+        out.notes.push_back(
+            sentence({"echo.beyond", "{0} {0?echo|echoes} beyond its end at {1}: sent "
+                                     "to and fro, no places of their own"},
+                     asCount(beyond), asMetres(options.runM)));
 }
 
 void sayDoubt(EchoTrace& out, const EchoOptions& options) {
     if (out.peaks.empty()) {
-        out.notes.push_back("nothing comes back above the noise from within " +
-                            formatFixed(out.rangeM, 0) + " m");
+        out.notes.push_back(
+            sentence({"echo.nothing", "nothing comes back above the noise from within {0}"},
+                     asMetres(out.rangeM, 0)));
         return;
     }
     const EchoPeak& last = out.peaks.back();
     if (last.ofVelocityM > 0.5 * last.plusMinusM)
-        out.notes.push_back(
-            "of the ±" + formatFixed(last.plusMinusM, 1) + " m at " +
-            formatFixed(last.distanceM, 1) + " m " + formatFixed(last.ofVelocityM, 1) +
-            " come from the velocity, known to " + formatFixed(100 * options.velocityError, 1) +
-            " %: a length read off the jacket's marks makes that 0.5 %");
+        out.notes.push_back(sentence(
+            {"echo.velocity",
+             "of the ±{0} at {1} {2} come from the velocity, known to {3}: a length "
+             "read off the jacket's marks makes that {4}"},
+            asMetres(last.plusMinusM), asMetres(last.distanceM), asMetres(last.ofVelocityM),
+            asShare(options.velocityError, 1), asShare(0.005, 1)));
     if (options.runM <= 0)
-        out.notes.push_back("a line longer than " + formatFixed(out.rangeM, 0) +
-                            " m would fold back onto nearer places: give its length");
+        out.notes.push_back(sentence({"echo.range", "a line longer than {0} would fold back onto "
+                                                    "nearer places: give its length"},
+                                     asMetres(out.rangeM, 0)));
 }
 
 } // namespace
@@ -176,9 +180,9 @@ Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions
     endAt(out, options);
     fillTrace(out, std::move(*grid), fit, options.velocityMPerS, reference);
     if (f.size() < sweep.frequencyMhz.size())
-        out.notes.push_back("of " + std::to_string(sweep.frequencyMhz.size()) +
-                            " frequencies the lowest " + std::to_string(f.size()) + ", to " +
-                            formatMhz(f.back()) + ", were used");
+        out.notes.push_back(
+            sentence({"echo.lowest", "of {0} frequencies the lowest {1}, to {2}, were used"},
+                     asCount(sweep.frequencyMhz.size()), asCount(f.size()), asMegahertz(f.back())));
     sayDoubt(out, options);
     return out;
 }

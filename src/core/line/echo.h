@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/fault.h"
+#include "core/base/sentence.h"
 #include "core/line/line.h"
 #include "core/line/sweep.h"
 #include <optional>
@@ -44,7 +45,7 @@ struct EchoTrace {
     std::vector<double> step;         ///< reflection seen by an edge
     std::vector<double> impedanceOhm; ///< Zref·(1 + ρ)/(1 − ρ)
     std::vector<EchoPeak> peaks;      ///< by distance
-    std::vector<std::string> notes;
+    std::vector<Sentence> notes;
 };
 
 /// Echo trace of the reflection at port `port` (from 0). Trace: extended to direct current by

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/fault.h"
+#include "core/base/sentence.h"
 #include "core/catalogue/limit.h"
 #include <complex>
 #include <optional>
@@ -38,7 +39,7 @@ struct MeasuredFile {
     std::string kind; ///< "touchstone" or "csv"
     std::optional<NetworkSweep> sweep;
     std::optional<MeasuredTable> table;
-    std::vector<std::string> notes;
+    std::vector<Sentence> notes;
 };
 
 /// The same network against another real reference impedance on every port, Ω. The old one must

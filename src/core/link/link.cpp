@@ -87,23 +87,23 @@ LossParts linkLoss(const LinkParts& link, const Catalogue& catalogue, double f) 
     return out;
 }
 
-std::optional<Category> lowestCategory(const LinkParts& link, std::string* partName) {
+std::optional<Category> lowestCategory(const LinkParts& link, Sentence* part) {
     if (link.cable->kind == CableKind::Coax)
         return std::nullopt;
     Category lowest = link.cable->category;
-    std::string name = link.cable->name + " cable";
+    Sentence name = sentence({"part.cable", "{0} cable"}, asTerm(link.cable->name));
     for (const auto& cord : link.cords)
         if (cord.cable->kind == CableKind::Balanced && cord.cable->category < lowest) {
             lowest = cord.cable->category;
-            name = categoryName(lowest) + " cord";
+            name = sentence({"part.cord", "{0} cord"}, asTerm(categoryName(lowest)));
         }
     for (const auto* connection : link.connections)
         if (connection->kind == CableKind::Balanced && connection->category < lowest) {
             lowest = connection->category;
-            name = connection->name;
+            name = alone(asTerm(connection->name));
         }
-    if (partName != nullptr)
-        *partName = name;
+    if (part != nullptr)
+        *part = name;
     return lowest;
 }
 

@@ -61,7 +61,7 @@ LossParts linkLoss(const LinkParts& link, const Catalogue& catalogue, double fre
 
 /// Lowest category among cable, cords and connections; none for coax. `partName` (may be null)
 /// receives what is lowest.
-std::optional<Category> lowestCategory(const LinkParts& link, std::string* partName = nullptr);
+std::optional<Category> lowestCategory(const LinkParts& link, Sentence* part = nullptr);
 
 /// Diameter of a wire of a gauge: 0.127·92^((36 − AWG)/39) mm.
 double wireDiameterMm(double awg);

@@ -72,31 +72,38 @@ template <typename F> Lowest lowestOver(double fromMhz, double toMhz, F value) {
     return best;
 }
 
-/// Collects rules and keeps the one that binds.
+/// The catalogue's own remark behind what is said.
+Sentence withNote(Sentence said, const std::string& note, std::string between) {
+    return note.empty() ? said : joined({std::move(said), alone(asTerm(note))}, std::move(between));
+}
+
+/// Collects rules and keeps the one that binds; its sentence is made for that one alone.
 class Binding {
 public:
     Binding(const ReachQuestion& q, const Catalogue& c) : q_(q), catalogue_(c) {}
 
-    void channelRule(Bound bound, double channelM, std::string reason) {
-        offer(bound, channelM - q_.link.cordLengthM(), std::nullopt, std::move(reason));
+    template <typename Say> void channelRule(Bound bound, double channelM, Say say) {
+        offer(bound, channelM - q_.link.cordLengthM(), std::nullopt, say);
     }
-    void fixedRule(Bound bound, double fixedM, std::string reason) {
-        offer(bound, fixedM, std::nullopt, std::move(reason));
+    template <typename Say> void fixedRule(Bound bound, double fixedM, Say say) {
+        offer(bound, fixedM, std::nullopt, say);
     }
-    template <typename Allowed>
-    void lossRule(Bound bound, double fromMhz, double toMhz, Allowed allowedDb,
-                  const std::string& what) {
+    template <typename Allowed, typename Say>
+    void lossRule(Bound bound, double fromMhz, double toMhz, Allowed allowedDb, Say what) {
         const Lowest low = lowestOver(fromMhz, toMhz, [&](double f) {
             return (allowedDb(f) - fixedDb(q_.link, catalogue_, f)) /
                    (meanAttenuationDbPer100m(q_.link, catalogue_.temperature, f) / 100);
         });
-        offer(bound, low.value, low.atMhz, what + " binds at " + formatMhz(low.atMhz));
+        offer(bound, low.value, low.atMhz, [&] {
+            return sentence({"reach.binds", "{0} binds at {1}"}, what(), asMegahertz(low.atMhz));
+        });
     }
     /// The permanent link's own rules; kept beside what binds.
-    void permanentRule(const LinkParts& link, const Limit* limit, const std::string& what) {
+    void permanentRule(const LinkParts& link, const Limit* limit, const Sentence& what) {
         double reachM = permanentLinkM;
         std::optional<double> atMhz;
-        std::string reason = "a permanent link is 90 m at most";
+        Sentence reason = sentence({"reach.permanent", "a permanent link is {0} at most"},
+                                   asMetres(permanentLinkM, 0));
         if (limit != nullptr) {
             const Lowest low = lowestOver(limit->fromMhz(), limit->toMhz(), [&](double f) {
                 return (limit->at(f).value_or(0) - fixedDb(link, catalogue_, f)) /
@@ -105,16 +112,18 @@ public:
             if (low.value < reachM) {
                 reachM = low.value;
                 atMhz = low.atMhz;
-                reason = "insertion loss of " + what + " binds at " + formatMhz(low.atMhz);
+                reason = sentence({"reach.loss-binds", "insertion loss of {0} binds at {1}"}, what,
+                                  asMegahertz(low.atMhz));
             }
         }
         out_.permanentM = std::max(0.0, reachM);
-        offer(Bound::PermanentLink, reachM, atMhz, std::move(reason));
+        offer(Bound::PermanentLink, reachM, atMhz, [&] { return reason; });
     }
     void least(double leastM) { out_.leastM = std::max(out_.leastM, leastM); }
     [[nodiscard]] Reach answer(double cableTopMhz) {
         if (!any_) {
-            out_.reason = "no rule in the catalogue bounds this service";
+            out_.reason =
+                sentence({"reach.no-rule", "no rule in the catalogue bounds this service"});
             return out_;
         }
         out_.channelM = *out_.reachM > 0 ? *out_.reachM + q_.link.cordLengthM() : 0;
@@ -123,7 +132,8 @@ public:
     }
 
 private:
-    void offer(Bound bound, double reachM, std::optional<double> atMhz, std::string reason) {
+    template <typename Say>
+    void offer(Bound bound, double reachM, std::optional<double> atMhz, Say say) {
         reachM = std::max(0.0, reachM);
         if (any_ && reachM >= *out_.reachM)
             return;
@@ -131,7 +141,7 @@ private:
         out_.boundBy = bound;
         out_.reachM = reachM;
         out_.atMhz = atMhz;
-        out_.reason = std::move(reason);
+        out_.reason = say();
     }
     const ReachQuestion& q_;
     const Catalogue& catalogue_;
@@ -146,7 +156,7 @@ double warmestC(const LinkParts& link) {
     return out;
 }
 
-Reach never(Bound bound, std::string reason) {
+Reach never(Bound bound, Sentence reason) {
     Reach out;
     out.reachM = 0;
     out.channelM = 0;
@@ -155,7 +165,7 @@ Reach never(Bound bound, std::string reason) {
     return out;
 }
 
-Reach unanswered(Bound bound, std::string reason) {
+Reach unanswered(Bound bound, Sentence reason) {
     Reach out;
     out.boundBy = bound;
     out.reason = std::move(reason);
@@ -167,25 +177,30 @@ std::optional<Reach> ruledOut(const ReachQuestion& q) {
     const Service& service = *q.service;
     const Cable& cable = *q.link.cable;
     if (std::find(service.kinds.begin(), service.kinds.end(), cable.kind) == service.kinds.end())
-        return never(Bound::CableKind, service.name + (cable.kind == CableKind::Coax
-                                                           ? " needs twisted pairs, not coax"
-                                                           : " needs coax, not pairs"));
+        return never(Bound::CableKind,
+                     cable.kind == CableKind::Coax
+                         ? sentence({"reach.needs-pairs", "{0} needs twisted pairs, not coax"},
+                                    asTerm(service.name))
+                         : sentence({"reach.needs-coax", "{0} needs coax, not pairs"},
+                                    asTerm(service.name)));
     const auto& ohms = service.impedancesOhm;
     if (!ohms.empty() && std::none_of(ohms.begin(), ohms.end(), [&](double ohm) {
             return std::abs(ohm - cable.impedanceOhm.value) < 0.1 * ohm;
         }))
-        return never(Bound::Impedance, service.name + " needs " + formatFixed(ohms.front(), 0) +
-                                           " Ω cable; this is " +
-                                           formatFixed(cable.impedanceOhm.value, 0) + " Ω");
-    std::string part;
+        return never(Bound::Impedance,
+                     sentence({"reach.impedance", "{0} needs {1} cable; this is {2}"},
+                              asTerm(service.name), asOhm(ohms.front()),
+                              asOhm(cable.impedanceOhm.value)));
+    Sentence part;
     const auto lowest = lowestCategory(q.link, &part);
     if (lowest && service.needsCategory && *lowest < *service.needsCategory &&
         service.bundleCategory != lowest)
         return never(
             Bound::Category,
-            service.name + " needs " + categoryName(*service.needsCategory) +
-                " throughout; the lowest part is " + part +
-                (service.belowCategoryNote.empty() ? "" : ". " + service.belowCategoryNote));
+            withNote(
+                sentence({"reach.category", "{0} needs {1} throughout; the lowest part is {2}"},
+                         asTerm(service.name), asTerm(categoryName(*service.needsCategory)), part),
+                service.belowCategoryNote, ". "));
     return std::nullopt;
 }
 
@@ -196,11 +211,13 @@ void bundleRule(Binding& binding, const ReachQuestion& q) {
     for (const auto& step : service.bundleSteps) {
         if (step.school != q.school || (step.maxNeighbours && q.neighbours > *step.maxNeighbours))
             continue;
-        binding.channelRule(Bound::Bundle, step.channelM,
-                            service.name + " on " + categoryName(*service.bundleCategory) +
-                                " with " + std::to_string(q.neighbours) +
-                                " neighbours: channel to " + formatFixed(step.channelM, 0) +
-                                " m (" + std::string(bundleSchoolWords[q.school]) + " school)");
+        binding.channelRule(Bound::Bundle, step.channelM, [&] {
+            return sentence(
+                {"reach.bundle", "{0} on {1} with {2} neighbours: channel to {3} ({4} school)"},
+                asTerm(service.name), asTerm(categoryName(*service.bundleCategory)),
+                asCount(q.neighbours), asMetres(step.channelM, 0),
+                asTerm(bundleSchoolWords[q.school]));
+        });
         return;
     }
 }
@@ -211,9 +228,8 @@ const Limit* lossLimit(const ReachQuestion& q, const Catalogue& catalogue) {
                         : catalogue.limit(q.set, name, LinkKind::Channel, Parameter::InsertionLoss);
 }
 
-std::string limitTitle(const Limit& limit) {
-    return (limit.set == LimitSet::Iso ? "class " : "") + limit.className + " " +
-           std::string(linkKindName(limit.link));
+Sentence titleOf(const Limit& limit) {
+    return limitTitle(limit.set, limit.className, limit.link);
 }
 
 } // namespace
@@ -233,28 +249,37 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
     if (auto out = ruledOut(q))
         return *out;
     if (!service.noReachNote.empty())
-        return unanswered(Bound::NoRule, service.noReachNote);
+        return unanswered(Bound::NoRule, alone(asTerm(service.noReachNote)));
 
     Binding binding(q, catalogue);
     if (const Limit* limit = lossLimit(q, catalogue))
         binding.lossRule(
             Bound::InsertionLoss, limit->fromMhz(), std::min(service.limitTopMhz, limit->toMhz()),
             [limit](double f) { return limit->at(f).value_or(0); },
-            "insertion loss of " + limitTitle(*limit));
+            [&] {
+                return sentence({"reach.loss", "insertion loss of {0}"}, titleOf(*limit));
+            });
     for (const auto& rule : service.lossRules)
         binding.lossRule(
             Bound::InsertionLoss, rule.fromMhz, rule.toMhz, [&rule](double) { return rule.maxDb; },
-            "loss of " + formatFixed(rule.maxDb, 1) + " dB");
+            [&] {
+                return sentence({"reach.loss-rule", "loss of {0}"}, asDecibel(rule.maxDb));
+            });
     if (service.levelWindow) {
         const auto& window = *service.levelWindow;
         if (!q.headLevel && !q.levelAt)
             return unanswered(Bound::HeadLevelUnknown,
-                              "the level at the head end is not known: type it in " + window.unit);
+                              sentence({"reach.no-level",
+                                        "the level at the head end is not known: type it in {0}"},
+                                       window.unit));
         const auto level = [&](double f) { return q.levelAt ? q.levelAt(f) : *q.headLevel; };
         binding.lossRule(
             Bound::Level, window.fromMhz, window.toMhz,
             [&](double f) { return level(f) - window.min; },
-            "outlet level of " + formatFixed(window.min, 0) + " " + window.unit);
+            [&] {
+                return sentence({"reach.level", "outlet level of {0}"},
+                                asUnit(window.min, 0, window.unit));
+            });
         const Lowest most = lowestOver(window.fromMhz, window.toMhz, [&](double f) {
             return -(level(f) - window.max - fixedDb(q.link, catalogue, f)) /
                    (meanAttenuationDbPer100m(q.link, catalogue.temperature, f) / 100);
@@ -264,37 +289,48 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
     if (service.lossBudget) {
         if (!q.lossBudgetDb || !q.bandToMhz)
             return unanswered(Bound::LossBudgetUnknown,
-                              "type the loss this line may have and its highest frequency");
+                              sentence({"reach.no-budget", "type the loss this line may have and "
+                                                           "its highest frequency"}));
         binding.lossRule(
             Bound::LossBudget, q.bandFromMhz.value_or(*q.bandToMhz), *q.bandToMhz,
             [&](double) { return *q.lossBudgetDb; },
-            "the loss budget of " + formatFixed(*q.lossBudgetDb, 1) + " dB");
+            [&] {
+                return sentence({"reach.budget", "the loss budget of {0}"},
+                                asDecibel(*q.lossBudgetDb));
+            });
     }
     if (service.maxChannelM)
-        binding.channelRule(Bound::ChannelLength, *service.maxChannelM,
-                            service.name + " has a channel of " +
-                                formatFixed(*service.maxChannelM, 0) + " m at most" +
-                                (service.beyondNote.empty() ? "" : "; " + service.beyondNote));
+        binding.channelRule(Bound::ChannelLength, *service.maxChannelM, [&] {
+            return withNote(sentence({"reach.channel", "{0} has a channel of {1} at most"},
+                                     asTerm(service.name), asMetres(*service.maxChannelM, 0)),
+                            service.beyondNote, "; ");
+        });
     if (service.loopRule) {
         const double perM = loopOhmPerM(cable, catalogue.temperature, warmestC(q.link));
-        binding.fixedRule(Bound::LoopResistance, service.loopRule->mostOhm() / perM,
-                          formatFixed(service.loopRule->mostOhm(), 2) + " Ω of loop take " +
-                              formatFixed(service.loopRule->maxDb, 1) + " dB from a load of " +
-                              formatFixed(service.loopRule->loadOhm, 0) + " Ω");
+        binding.fixedRule(Bound::LoopResistance, service.loopRule->mostOhm() / perM, [&] {
+            return sentence({"reach.loop", "{0} of loop take {1} from a load of {2}"},
+                            asOhm(service.loopRule->mostOhm(), 2),
+                            asDecibel(service.loopRule->maxDb), asOhm(service.loopRule->loadOhm));
+        });
     }
     const bool plainPairs =
         service.sharedCableM && cable.kind == CableKind::Balanced && cable.screen != Screen::Pairs;
     if (plainPairs && q.cablePerDirection)
-        binding.channelRule(Bound::Screening, *service.cablePerDirectionM,
-                            "one unscreened cable per direction: channel to " +
-                                formatFixed(*service.cablePerDirectionM, 0) +
-                                " m; screened pairs go further");
+        binding.channelRule(Bound::Screening, *service.cablePerDirectionM, [&] {
+            return sentence({"reach.per-direction",
+                             "one unscreened cable per direction: channel to {0}; screened "
+                             "pairs go further"},
+                            asMetres(*service.cablePerDirectionM, 0));
+        });
     else if (plainPairs)
-        binding.channelRule(Bound::Screening, *service.sharedCableM,
-                            "both directions in one cable without screened pairs: channel to " +
-                                formatFixed(*service.sharedCableM, 1) +
-                                " m; screened pairs go further, one cable per direction to " +
-                                formatFixed(*service.cablePerDirectionM, 0) + " m");
+        binding.channelRule(Bound::Screening, *service.sharedCableM, [&] {
+            return sentence({"reach.both-directions",
+                             "both directions in one cable without screened pairs: channel "
+                             "to {0}; screened pairs go further, one cable per direction to "
+                             "{1}"},
+                            asMetres(*service.sharedCableM),
+                            asMetres(*service.cablePerDirectionM, 0));
+        });
     bundleRule(binding, q);
     if (q.permanent && cable.kind == CableKind::Balanced && classToBeProven(&service))
         if (const auto category = lowestCategory(*q.permanent)) {
@@ -302,7 +338,7 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
             const Limit* own = name.empty() ? nullptr
                                             : catalogue.limit(q.set, name, LinkKind::Permanent,
                                                               Parameter::InsertionLoss);
-            binding.permanentRule(*q.permanent, own, own == nullptr ? "" : limitTitle(*own));
+            binding.permanentRule(*q.permanent, own, own == nullptr ? Sentence() : titleOf(*own));
         }
     return binding.answer(cable.topMhz.value);
 }
@@ -310,45 +346,56 @@ Reach findReach(const ReachQuestion& q, const Catalogue& catalogue) {
 Working reachWorking(const ReachQuestion& q, const Catalogue& catalogue, const Reach& reach) {
     Working out;
     const Cable& cable = *q.link.cable;
-    out.title = "How far " + cable.name + " carries " + q.service->name;
-    out.formula = "reach = min over f of (limit(f) − cords(f) − connections(f)) / (α(f)/100), "
-                  "capped by the service's own length rules";
-    out.inputs.push_back({"service", q.service->name, q.service->source});
+    out.title = sentence({"reach.title", "How far {0} carries {1}"}, asTerm(cable.name),
+                         asTerm(q.service->name));
+    out.formula =
+        sentence({"reach.formula", "reach = min over f of (limit(f) − cords(f) − connections(f)) / "
+                                   "(α(f)/100), capped by the service's own length rules"});
+    out.inputs.push_back({sentence({"input.service", "service"}), alone(asTerm(q.service->name)),
+                          cited(q.service->source)});
     if (reach.atMhz) {
         const double f = *reach.atMhz;
         const auto& k = cable.attenuation;
-        out.inputs.push_back({"f", formatMhz(f), "the frequency that binds"});
+        out.inputs.push_back({symbol("f"), alone(asMegahertz(f)),
+                              sentence({"reach.binding-frequency", "the frequency that binds"})});
         if (const Limit* limit = lossLimit(q, catalogue);
             reach.boundBy == Bound::InsertionLoss && limit != nullptr && limit->at(f)) {
             out.inputs.push_back(
-                {"limit(f)", formatFixed(*limit->at(f), 2) + " dB", limit->source});
-            out.steps.push_back("limit(f) = " + limit->formulaAt(f));
+                {symbol("limit(f)"), alone(asDecibel(*limit->at(f), 2)), cited(limit->source)});
+            out.steps.push_back(
+                sentence({"reach.limit-step", "limit(f) = {0}"}, limit->formulaAt(f)));
         }
         out.inputs.push_back(
-            {"α(f)",
-             formatFixed(meanAttenuationDbPer100m(q.link, catalogue.temperature, f), 2) +
-                 " dB per 100 m at the way's warmth",
-             k.k1Db.source});
-        out.steps.push_back("α at 20 °C = " + formatFixed(k.k0Db.value, 4) + " + " +
-                            formatFixed(k.k1Db.value, 4) + "·√f + " + formatFixed(k.k2Db.value, 5) +
-                            "·f + " + formatFixed(k.k3Db.value, 3) + "/√f");
-        out.inputs.push_back({"cords(f) + connections(f)",
-                              formatFixed(fixedDb(q.link, catalogue, f), 2) + " dB",
-                              catalogue.cord.stranded24AwgFactor.source});
+            {symbol("α(f)"),
+             sentence({"reach.attenuation", "{0} at the way's warmth"},
+                      Quantity{Quantity::Of::DecibelPer100m,
+                               meanAttenuationDbPer100m(q.link, catalogue.temperature, f), 2}),
+             cited(k.k1Db.source)});
+        out.steps.push_back(
+            sentence({"reach.attenuation-step", "α at {4} = {0} + {1}·√f + {2}·f + {3}/√f"},
+                     asNumber(k.k0Db.value, 4), asNumber(k.k1Db.value, 4),
+                     asNumber(k.k2Db.value, 5), asNumber(k.k3Db.value, 3), asCelsius(20)));
+        out.inputs.push_back({sentence({"reach.fixed", "cords(f) + connections(f)"}),
+                              alone(asDecibel(fixedDb(q.link, catalogue, f), 2)),
+                              cited(catalogue.cord.stranded24AwgFactor.source)});
     }
-    out.inputs.push_back({"cords", formatFixed(q.link.cordLengthM(), 1) + " m", "the run"});
+    out.inputs.push_back({sentence({"input.cords", "cords"}), alone(asMetres(q.link.cordLengthM())),
+                          sentence({"source.run", "the run"})});
     out.steps.push_back(reach.reason);
     if (reach.permanentM)
-        out.steps.push_back("as a permanent link, without the cords: " +
-                            formatFixed(*reach.permanentM, 1) + " m; 90 m at most");
+        out.steps.push_back(sentence(
+            {"reach.permanent-step", "as a permanent link, without the cords: {0}; {1} at most"},
+            asMetres(*reach.permanentM), asMetres(permanentLinkM, 0)));
     if (reach.boundBy == Bound::Bundle)
-        out.steps.push_back(q.service->bundleBeyond);
+        out.steps.push_back(alone(asTerm(q.service->bundleBeyond)));
     if (reach.extrapolated)
-        out.steps.push_back("the binding frequency lies beyond the cable's band of " +
-                            formatMhz(cable.topMhz.value) + ": an extrapolation");
-    out.result = reach.reachM ? formatFixed(*reach.reachM, 1) + " m of fixed cable, " +
-                                    formatFixed(*reach.channelM, 1) + " m channel"
-                              : "not answered: " + reach.reason;
+        out.steps.push_back(
+            sentence({"reach.extrapolated", "the binding frequency lies beyond the "
+                                            "cable's band of {0}: an extrapolation"},
+                     asMegahertz(cable.topMhz.value)));
+    out.result = reach.reachM ? sentence({"reach.result", "{0} of fixed cable, {1} channel"},
+                                         asMetres(*reach.reachM), asMetres(*reach.channelM))
+                              : sentence({"reach.unanswered", "not answered: {0}"}, reach.reason);
     return out;
 }
 

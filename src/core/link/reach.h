@@ -53,7 +53,7 @@ struct Reach {
     Bound boundBy = Bound::NoRule;
     std::optional<double> atMhz;
     bool extrapolated = false; ///< the binding frequency lies beyond the cable's band
-    std::string reason;        ///< a sentence
+    Sentence reason;
     [[nodiscard]] bool holds(double fixedM) const {
         return reachM && fixedM <= *reachM + 1e-9 && fixedM >= leastM - 1e-9;
     }

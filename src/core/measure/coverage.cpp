@@ -26,32 +26,34 @@ double widestStepMhz(const PointSpacing& spacing, Parameter parameter, double fr
     return step;
 }
 
-std::string coverageGap(const Trace& trace, double fromMhz, double toMhz,
-                        const PointSpacing& spacing) {
+Sentence coverageGap(const Trace& trace, double fromMhz, double toMhz,
+                     const PointSpacing& spacing) {
     const auto& f = trace.frequencyMhz;
     const auto begin =
         static_cast<std::size_t>(std::lower_bound(f.begin(), f.end(), fromMhz) - f.begin());
     const auto end =
         static_cast<std::size_t>(std::upper_bound(f.begin(), f.end(), toMhz) - f.begin());
     if (toMhz - fromMhz < oneFrequencyShare * toMhz)
-        return begin == end ? "at " + formatMhz((fromMhz + toMhz) / 2) : std::string();
+        return begin == end ? sentence({"gap.at", "at {0}"}, asMegahertz((fromMhz + toMhz) / 2))
+                            : Sentence();
     const auto step = [&](double at) {
         return rounding * widestStepMhz(spacing, trace.parameter, at, toMhz - fromMhz);
     };
     if (begin == end)
-        return "from " + formatMhz(fromMhz) + " to " + formatMhz(toMhz);
+        return sentence({"gap.all", "from {0} to {1}"}, asMegahertz(fromMhz), asMegahertz(toMhz));
     const double first = f[begin];
     const double last = f[end - 1];
     // A point just outside the band covers its edge as well.
     if (first > fromMhz + step(fromMhz) && (begin == 0 || first - f[begin - 1] > step(first)))
-        return "below " + formatMhz(first);
+        return sentence({"gap.below", "below {0}"}, asMegahertz(first));
     if (last < toMhz - step(toMhz) && (end == f.size() || f[end] - last > step(f[end])))
-        return "above " + formatMhz(last);
+        return sentence({"gap.above", "above {0}"}, asMegahertz(last));
     for (std::size_t k = begin + 1; k < end; ++k)
         if (f[k] - f[k - 1] > step(f[k]))
-            return "at points close enough (too coarse: " + formatMhz(f[k] - f[k - 1]) +
-                   " apart at " + formatMhz(f[k]) + ", " + formatMhz(step(f[k]) / rounding) +
-                   " asked)";
+            return sentence(
+                {"gap.coarse", "at points close enough (too coarse: {0} apart at {1}, {2} asked)"},
+                asMegahertz(f[k] - f[k - 1]), asMegahertz(f[k]),
+                asMegahertz(step(f[k]) / rounding));
     return {};
 }
 

@@ -20,11 +20,10 @@ struct PointSpacing {
 double widestStepMhz(const PointSpacing& spacing, Parameter parameter, double frequencyMhz,
                      double bandMhz);
 
-/// What a trace leaves out of a band, as words to stand behind its name: "below 50 MHz", "above
+/// What a trace leaves out of a band, to stand behind its name: "below 50 MHz", "above
 /// 100 MHz", "at points close enough (…)". Empty: it covers the band to a step at either end, at
 /// steps no wider than asked (5 % are granted to rounding). A band of one frequency asks for one
 /// point in it.
-std::string coverageGap(const Trace& trace, double fromMhz, double toMhz,
-                        const PointSpacing& spacing);
+Sentence coverageGap(const Trace& trace, double fromMhz, double toMhz, const PointSpacing& spacing);
 
 } // namespace burin

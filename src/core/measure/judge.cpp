@@ -158,8 +158,7 @@ State worse(State a, State b) {
 std::vector<JudgeLine> classLines(const Catalogue& catalogue, LimitSet set,
                                   const std::string& className, LinkKind link, double topMhz) {
     std::vector<JudgeLine> out;
-    const std::string name =
-        (set == LimitSet::Iso ? "class " : "") + className + " " + std::string(linkKindName(link));
+    const Sentence name = limitTitle(set, className, link);
     for (const auto parameter : {Parameter::InsertionLoss, Parameter::ReturnLoss, Parameter::Next,
                                  Parameter::PsNext, Parameter::AcrF, Parameter::PsAcrF,
                                  Parameter::Delay, Parameter::Skew, Parameter::LoopResistance}) {
@@ -185,8 +184,8 @@ std::vector<JudgeLine> serviceLines(const Service& service, std::optional<double
                                     std::optional<double> bandToMhz) {
     std::vector<JudgeLine> out;
     const auto add = [&](Parameter parameter, double from, double to, double value, bool upper) {
-        out.push_back(
-            {constantLine(parameter, from, to, value, service.source), upper, service.name});
+        out.push_back({constantLine(parameter, from, to, value, service.source), upper,
+                       alone(asTerm(service.name))});
     };
     for (const auto& rule : service.lossRules) {
         // A rule at one frequency still meets sweeps that step over it: half a per cent aside.
@@ -260,29 +259,36 @@ std::vector<ParameterResult> judge(const std::vector<Trace>& traces,
 
 Working judgeWorking(const ParameterResult& r, const std::vector<JudgeLine>& lines) {
     Working out;
-    const int places = r.unit == "µs" ? 3 : 1;
-    const auto shown = [&](double value) { return formatFixed(value, places) + " " + r.unit; };
-    out.title = std::string(parameterName(r.parameter)) + " against " + r.against;
+    const auto shown = [&](double value) { return asUnit(value, r.unit == "µs" ? 3 : 1, r.unit); };
+    out.title =
+        sentence({"judge.title", "{0} against {1}"}, asTerm(parameterName(r.parameter)), r.against);
     bool upper = limitIsUpper(r.parameter);
     for (const auto& line : lines)
         if (line.limit.parameter == r.parameter && line.name == r.against &&
             line.limit.at(r.atMhz)) {
-            out.steps.push_back("limit at " + formatMhz(r.atMhz) + " = " +
-                                line.limit.formulaAt(r.atMhz) + " = " + shown(r.limit));
-            out.inputs.push_back({"limit", shown(r.limit), line.limit.source});
+            out.steps.push_back(sentence({"judge.limit", "limit at {0} = {1} = {2}"},
+                                         asMegahertz(r.atMhz), line.limit.formulaAt(r.atMhz),
+                                         shown(r.limit)));
+            out.inputs.push_back({sentence({"input.limit", "limit"}), alone(shown(r.limit)),
+                                  cited(line.limit.source)});
             upper = line.upper;
             break;
         }
-    out.formula = upper ? "margin = limit − measured" : "margin = measured − limit";
-    out.inputs.push_back({"measured", shown(r.measured),
-                          (r.pair.empty() ? "" : "pair " + r.pair + ", ") + formatMhz(r.atMhz)});
-    out.inputs.push_back({"accuracy", "± " + shown(r.accuracy), "the instrument, as the job says"});
+    out.formula = upper ? sentence({"judge.upper", "margin = limit − measured"})
+                        : sentence({"judge.lower", "margin = measured − limit"});
+    out.inputs.push_back(
+        {sentence({"input.measured", "measured"}), alone(shown(r.measured)),
+         r.pair.empty() ? alone(asMegahertz(r.atMhz))
+                        : sentence({"judge.pair", "pair {0}, {1}"}, r.pair, asMegahertz(r.atMhz))});
+    out.inputs.push_back({sentence({"input.accuracy", "accuracy"}),
+                          sentence({"judge.accuracy", "± {0}"}, shown(r.accuracy)),
+                          sentence({"source.instrument", "the instrument, as the job says"})});
     if (r.informative > 0)
-        out.steps.push_back(std::to_string(r.informative) +
-                            " points are for information: the insertion loss there is below " +
-                            formatFixed(r.informativeBelowDb, 1) + " dB");
-    out.result = shown(r.marginWorst) + ": " + std::string(stateName(r.state)) +
-                 " (marginal means inside the accuracy)";
+        out.steps.push_back(sentence({"judge.information", "{0} points are for information: the "
+                                                           "insertion loss there is below {1}"},
+                                     asCount(r.informative), asDecibel(r.informativeBelowDb)));
+    out.result = sentence({"judge.result", "{0}: {1} (marginal means inside the accuracy)"},
+                          shown(r.marginWorst), asTerm(stateName(r.state)));
     return out;
 }
 

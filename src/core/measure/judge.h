@@ -16,14 +16,15 @@ State worse(State a, State b);
 struct JudgeLine {
     Limit limit;
     bool upper = true; ///< values must stay below
-    std::string name;  ///< "class EA channel", "10 Gbit/s"
+    Sentence name;     ///< "class EA channel", "10 Gbit/s"
     bool operator==(const JudgeLine&) const = default;
 };
 
 /// One parameter against one line: the worst of all its traces.
 struct ParameterResult {
     Parameter parameter = Parameter::InsertionLoss;
-    std::string against, unit;
+    Sentence against;
+    std::string unit;
     State state = State::Untested;
     double marginWorst = 0; ///< in `unit`; below 0: beyond the limit
     double atMhz = 0;
@@ -36,11 +37,11 @@ struct ParameterResult {
 
 /// All parameters against one set of lines.
 struct Judgement {
-    std::string against; ///< "10 Gbit/s" or "class EA permanent link"
+    Sentence against; ///< "10 Gbit/s" or "class EA permanent link"
     State state = State::Untested;
     std::vector<ParameterResult> results;
-    std::vector<std::string> missing; ///< what must be measured before this can be a pass
-    std::string reason;               ///< a sentence
+    std::vector<Sentence> missing; ///< what must be measured before this can be a pass
+    Sentence reason;
     bool operator==(const Judgement&) const = default;
 };
 

@@ -65,7 +65,9 @@ void addTwoPort(Traces& out, const NetworkSweep& sweep, const std::string& pair)
         through.push_back(sweep.at(k, 1, 0));
     auto delay = phaseDelayUs(sweep.frequencyMhz, through);
     if (delay.empty())
-        out.notes.emplace_back("delay not read: the sweep's steps are wider than 0.8 MHz");
+        out.notes.push_back(
+            sentence({"trace.no-delay", "delay not read: the sweep's steps are wider than {0}"},
+                     asMegahertz(0.8)));
     else
         out.traces.push_back(
             {Parameter::Delay, pair, false, sweep.frequencyMhz, std::move(delay), "µs"});
@@ -88,23 +90,27 @@ Outcome<Traces> ofSweep(const NetworkSweep& raw, const Measurement& m, CableKind
         if (!pair)
             return refuse(pair.error());
         sweep = std::move(*pair);
+        const std::string ports =
+            sideBySide ? "1, 3 (near) and 2, 4 (far)" : "1, 2 (near) and 3, 4 (far)";
         out.notes.push_back(
-            std::string("differential mode of ports ") +
-            (sideBySide ? "1, 3 (near) and 2, 4 (far)" : "1, 2 (near) and 3, 4 (far)") +
-            (m.portOrder ? "" : ", told from the strongest way through"));
+            m.portOrder ? sentence({"trace.ports", "differential mode of ports {0}"}, asTerm(ports))
+                        : sentence({"trace.ports-told", "differential mode of ports {0}, told from "
+                                                        "the strongest way through"},
+                                   asTerm(ports)));
     } else if (raw.ports > 2) {
         return refuse(m.fileName, "it has " + std::to_string(raw.ports) + " ports",
                       "A run is measured with one, two or four ports");
     }
     if (std::any_of(sweep.referenceOhm.begin(), sweep.referenceOhm.end(),
                     [&](double ohm) { return ohm != impedanceOhm; })) {
-        out.notes.push_back("brought from " + formatFixed(sweep.referenceOhm.front(), 0) +
-                            " Ω to " + formatFixed(impedanceOhm, 0) + " Ω, the link's impedance");
+        out.notes.push_back(
+            sentence({"trace.reference", "brought from {0} to {1}, the link's impedance"},
+                     asOhm(sweep.referenceOhm.front()), asOhm(impedanceOhm)));
         sweep = renormalised(sweep, impedanceOhm);
     }
     const std::string pair = kind == CableKind::Coax ? "" : m.pair.empty() ? "1-2" : m.pair;
     if (kind == CableKind::Balanced && m.pair.empty())
-        out.notes.emplace_back("no pair was named: taken as pair 1-2");
+        out.notes.push_back(sentence({"trace.no-pair", "no pair was named: taken as pair 1-2"}));
     if (sweep.ports == 1)
         addTrace(out.traces, Parameter::ReturnLoss, pair, false, sweep, 0, 0);
     else
@@ -131,9 +137,9 @@ Outcome<Traces> ofTable(const MeasuredTable& table, const Measurement& m, CableK
         auto meaning =
             columnMeaning(c < given.size() && !given[c].empty() ? given[c] : column.header);
         if (!meaning) {
-            out.notes.push_back("column “" + column.header +
-                                "” left out: its name says no known "
-                                "parameter");
+            out.notes.push_back(sentence({"trace.unknown-column", "column “{0}” left out: its name "
+                                                                  "says no known parameter"},
+                                         column.header));
             continue;
         }
         if (meaning->pair.empty() && kind == CableKind::Balanced)
@@ -151,8 +157,9 @@ Outcome<Traces> ofTable(const MeasuredTable& table, const Measurement& m, CableK
             trace.unit = "Ω";
         } else if (std::all_of(trace.value.begin(), trace.value.end(),
                                [](double v) { return v <= 0; })) {
-            out.notes.push_back("column “" + column.header +
-                                "” holds gains (all below 0 dB): read as losses");
+            out.notes.push_back(sentence(
+                {"trace.gains", "column “{0}” holds gains (all below 0 dB): read as losses"},
+                column.header));
             for (double& v : trace.value)
                 v = -v;
         }

@@ -29,7 +29,7 @@ std::string columnWords(const ColumnMeaning& meaning);
 
 struct Traces {
     std::vector<Trace> traces;
-    std::vector<std::string> notes;
+    std::vector<Sentence> notes;
 };
 
 /// The curves of a measured file of this link. S-parameters are brought to `impedanceOhm` first;

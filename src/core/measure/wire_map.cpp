@@ -12,32 +12,32 @@ struct Pins {
 constexpr std::array<Pins, 4> pinsOfPairs{
     {{"4-5", 4, 5}, {"3-6", 3, 6}, {"1-2", 1, 2}, {"7-8", 7, 8}}};
 
-std::string pin(int number) {
-    return std::to_string(number);
-}
-
 PairFinding readPair(const WireMap& map, const Pins& p) {
-    PairFinding out{p.name, PairState::Whole, "whole"};
+    PairFinding out{p.name, PairState::Whole, sentence({"pair.whole", "whole"})};
     const auto far = [&](int i) { return map.farPin[static_cast<std::size_t>(i - 1)]; };
     const auto group = [&](int i) { return map.shortGroup[static_cast<std::size_t>(i - 1)]; };
     if (group(p.a) != ' ' || group(p.b) != ' ') {
         out.state = PairState::Short;
-        std::string touching;
+        std::vector<Sentence> touching;
         for (int i = 1; i <= 8; ++i)
             if (group(i) != ' ' && (group(i) == group(p.a) || group(i) == group(p.b)))
-                touching += (touching.empty() ? "" : " and ") + pin(i);
-        out.words = touching + " touch";
+                touching.push_back(alone(asCount(i)));
+        out.said = sentence({"pair.short", "{0} touch"}, asSaid(std::move(touching), " and "));
     } else if (far(p.a) == 0 || far(p.b) == 0) {
         out.state = PairState::Open;
-        out.words = far(p.a) == 0 && far(p.b) == 0 ? pin(p.a) + " and " + pin(p.b) + " open"
-                    : far(p.a) == 0                ? pin(p.a) + " open"
-                                                   : pin(p.b) + " open";
+        out.bothOpen = far(p.a) == 0 && far(p.b) == 0;
+        out.said =
+            out.bothOpen
+                ? sentence({"pair.both-open", "{0} and {1} open"}, asCount(p.a), asCount(p.b))
+                : sentence({"pair.open", "{0} open"}, asCount(far(p.a) == 0 ? p.a : p.b));
     } else if (far(p.a) == p.b && far(p.b) == p.a) {
         out.state = PairState::Reversed;
-        out.words = pin(p.a) + " and " + pin(p.b) + " changed over";
+        out.said =
+            sentence({"pair.reversed", "{0} and {1} changed over"}, asCount(p.a), asCount(p.b));
     } else if (far(p.a) != p.a || far(p.b) != p.b) {
         out.state = PairState::Crossed;
-        out.words = std::string(p.name) + " lands on " + pin(far(p.a)) + "-" + pin(far(p.b));
+        out.said = sentence({"pair.crossed", "{0} lands on {1}-{2}"}, std::string(p.name),
+                            asCount(far(p.a)), asCount(far(p.b)));
     }
     return out;
 }
@@ -56,12 +56,12 @@ bool WireFinding::wholeFor(const std::vector<std::string>& pinPairs) const {
     });
 }
 
-std::string WireFinding::firstFault() const {
-    std::string out;
+Sentence WireFinding::firstFault() const {
+    std::vector<Sentence> out;
     for (const auto& p : pairs)
-        if (p.state != PairState::Whole && out.find(p.words) == std::string::npos)
-            out += (out.empty() ? "" : ", ") + p.words;
-    return out;
+        if (p.state != PairState::Whole && std::find(out.begin(), out.end(), p.said) == out.end())
+            out.push_back(p.said);
+    return out.empty() ? Sentence() : joined(std::move(out));
 }
 
 WireFinding readWireMap(const WireMap& map) {

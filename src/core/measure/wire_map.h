@@ -9,7 +9,8 @@ enum class PairState { Whole, Open, Short, Reversed, Crossed };
 struct PairFinding {
     std::string pair; ///< "4-5"
     PairState state = PairState::Whole;
-    std::string words; ///< "5 open", "4 and 5 touch", "4-5 lands on 3-6"
+    Sentence said;         ///< "5 open", "4 and 5 touch", "4-5 lands on 3-6"
+    bool bothOpen = false; ///< of an open pair: neither conductor goes through
     bool operator==(const PairFinding&) const = default;
 };
 
@@ -20,7 +21,7 @@ struct WireFinding {
     [[nodiscard]] bool whole() const;
     /// Whole over the pairs a service uses.
     [[nodiscard]] bool wholeFor(const std::vector<std::string>& pinPairs) const;
-    [[nodiscard]] std::string firstFault() const; ///< empty when whole
+    [[nodiscard]] Sentence firstFault() const; ///< every fault of it; empty when whole
     bool operator==(const WireFinding&) const = default;
 };
 WireFinding readWireMap(const WireMap& map);

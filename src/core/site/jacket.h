@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/sentence.h"
 #include "core/plan/plan.h"
 
 namespace burin {
@@ -29,7 +30,7 @@ struct JacketPrint {
     std::optional<double> impedanceOhm;
     std::optional<double> markM; ///< footage or metre mark, in m
     bool markInFeet = false;
-    std::vector<std::string> warnings; ///< what such a cable brings with it
+    std::vector<Sentence> warnings;    ///< what such a cable brings with it
     std::vector<std::string> left;     ///< words that were not understood
     std::vector<std::string> cableIds; ///< of the catalogue, that fit
 };

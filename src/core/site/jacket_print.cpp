@@ -344,11 +344,12 @@ private:
     }
     void warn() {
         if (out_.copperClad)
-            out_.warnings.emplace_back(
-                "copper-clad aluminium: about 1.55 times the loop resistance of copper, so warmer "
-                "and "
-                "shorter with power over its pairs; it breaks in punch-downs and screws, and is no "
-                "category cable whatever is printed");
+            out_.warnings.push_back(sentence(
+                {"jacket.copper-clad",
+                 "copper-clad aluminium: about {0} times the loop resistance of copper, so "
+                 "warmer and shorter with power over its pairs; it breaks in punch-downs and "
+                 "screws, and is no category cable whatever is printed"},
+                asNumber(1.55, 2)));
     }
 
     std::vector<std::string> words_;

@@ -10,29 +10,32 @@ Apart apartFrom(const MainsRoute& mains, Exposure exposure, const SurveyRules& j
     Apart out;
     if (mains.kind == MainsKind::Motor) {
         out.wantedMm = rule.motorMm;
-        out.rule = "from a motor";
+        out.rule = sentence({"apart.motor", "from a motor"});
     } else if (mains.kind == MainsKind::Ballast) {
         out.wantedMm = rule.ballastMm;
-        out.rule = "from a ballast";
+        out.rule = sentence({"apart.ballast", "from a ballast"});
     } else if (job.separation == SeparationSchool::House && mains.kva <= rule.houseUpToKva) {
         out.wantedMm = rule.houseMm;
         out.leastMm = rule.houseLeastMm;
-        out.rule = "from a house branch circuit";
+        out.rule = sentence({"apart.house", "from a house branch circuit"});
     } else {
         const auto step =
             std::find_if(rule.steps.begin(), rule.steps.end(),
                          [&](const SeparationStep& s) { return mains.kva < s.upToKva; });
         out.wantedMm = step == rule.steps.end() ? rule.steps.back().apartMm : step->apartMm;
-        out.rule = "from a circuit of " + formatFixed(mains.kva, 1) + " kVA";
+        out.rule =
+            sentence({"apart.circuit", "from a circuit of {0}"}, asUnit(mains.kva, 1, "kVA"));
     }
     if (mains.enclosed || exposure == Exposure::Screened) {
         out.wantedMm *= rule.metalFactor;
         out.leastMm *= rule.metalFactor;
-        out.rule += mains.enclosed ? " in earthed metal" : ", screened cable";
+        out.rule = mains.enclosed
+                       ? sentence({"apart.metal", "{0} in earthed metal"}, std::move(out.rule))
+                       : sentence({"apart.screened", "{0}, screened cable"}, std::move(out.rule));
     } else if (exposure == Exposure::Coax && job.coaxHalf) {
         out.wantedMm *= rule.coaxFactor;
         out.leastMm *= rule.coaxFactor;
-        out.rule += ", coax at half";
+        out.rule = sentence({"apart.coax", "{0}, coax at half"}, std::move(out.rule));
     }
     if (out.leastMm <= 0)
         out.leastMm = out.wantedMm;

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/sentence.h"
 #include "core/catalogue/site_rules.h"
 #include "core/site/geometry.h"
 
@@ -10,7 +11,7 @@ enum class Exposure { Unscreened, Screened, Coax };
 struct Apart {
     double wantedMm = 0; ///< least distance asked for
     double leastMm = 0;  ///< under this it is refused, between the two advised against
-    std::string rule;    ///< the school and table row, for people
+    Sentence rule;       ///< the school and table row, for people
 };
 /// How far a cable is to lie from a mains route. Planning figures of physics: table by kVA, half
 /// where one side lies in earthed metal, never under 50 mm; another school keeps 75 to 150 mm from

@@ -1,35 +1,57 @@
 #include "core/units/render.h"
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 
 namespace burin {
 
-std::string render(const Quantity& q, UnitSystem system) {
+namespace {
+
+constexpr double newtonPerPoundForce = 4.4482216152605; // exact
+constexpr double kgPerPound = 0.45359237;               // exact
+
+std::string inLanguage(const Rendering& as, std::string_view key, std::string_view english) {
+    if (as.translate)
+        if (std::string own = as.translate(key, english); !own.empty())
+            return own;
+    return std::string(english);
+}
+
+std::string figure(const Quantity& q, UnitSystem system) {
     const bool metric = system == UnitSystem::Metric;
     switch (q.of) {
-    case Quantity::Of::Text:
-    case Quantity::Of::Day:
-        return q.text;
     case Quantity::Of::Count:
         return formatFixed(q.value, 0);
+    case Quantity::Of::Number:
+        return formatFixed(q.value, q.places);
+    case Quantity::Of::Unit:
+        // Degrees of an angle stand close by.
+        return formatFixed(q.value, q.places) + (q.text == "°" ? "" : " ") + q.text;
     case Quantity::Of::Metres:
         return formatLength(q.value, system, metric ? q.places : 1);
     case Quantity::Of::Millimetres:
-        return metric ? formatFixed(q.value, q.places) + " mm"
-                      : formatFixed(q.value / 1000 / metresPerInch, 1) + " in";
+        return metric
+                   ? formatFixed(q.value, q.places) + " mm"
+                   : formatFixed(q.value / 1000 / metresPerInch, q.places > 1 ? 3 : q.places + 1) +
+                         " in";
     case Quantity::Of::Celsius:
         return formatTemperature(q.value, system);
     case Quantity::Of::Degrees:
         return formatWarmth(q.value, system);
     case Quantity::Of::Decibel:
         return formatFixed(q.value, q.places) + " dB";
+    case Quantity::Of::DecibelPer100m:
+        return metric ? formatFixed(q.value, q.places) + " dB per 100 m"
+                      : formatFixed(q.value * metresPerFoot, q.places) + " dB per 100 ft";
     case Quantity::Of::Megahertz:
         return formatMhz(q.value);
-    case Quantity::Of::Newton: {
-        constexpr double newtonPerPoundForce = 4.4482216152605; // exact
+    case Quantity::Of::Newton:
         return metric ? formatFixed(q.value, q.places) + " N"
                       : formatFixed(q.value / newtonPerPoundForce, q.places) + " lbf";
-    }
+    case Quantity::Of::KgPer100m:
+        return metric ? formatFixed(q.value, q.places) + " kg per 100 m"
+                      : formatFixed(q.value / kgPerPound * metresPerFoot * 10, q.places) +
+                            " lb per 1000 ft";
     case Quantity::Of::Watt:
         return formatWatt(q.value);
     case Quantity::Of::Volt:
@@ -40,15 +62,40 @@ std::string render(const Quantity& q, UnitSystem system) {
         return formatFixed(q.value * 100, q.places) + " %";
     case Quantity::Of::Money:
         return formatFixed(q.value, q.places) + " " + q.text;
+    case Quantity::Of::Text:
+    case Quantity::Of::Term:
+    case Quantity::Of::Said:
+    case Quantity::Of::Day:
+        break;
     }
-    return {};
+    return q.text;
 }
 
-std::string render(const Sentence& sentence, UnitSystem system, std::string_view pattern) {
+} // namespace
+
+std::string render(const Quantity& q, const Rendering& as) {
+    switch (q.of) {
+    case Quantity::Of::Text:
+    case Quantity::Of::Day:
+        return q.text;
+    case Quantity::Of::Term:
+        return inLanguage(as, "term", q.text);
+    case Quantity::Of::Said:
+        return render(q.said, as, inLanguage(as, "between", q.text));
+    default:
+        break;
+    }
+    std::string out = figure(q, as.units);
+    if (as.point != '.')
+        std::replace(out.begin(), out.end(), '.', as.point);
+    return out;
+}
+
+std::string render(const Sentence& sentence, const Rendering& as) {
     if (sentence.empty())
         return {};
-    if (pattern.empty())
-        pattern = sentence.wording->english;
+    const std::string wording = inLanguage(as, sentence.key(), sentence.wording.english);
+    std::string_view pattern = wording;
     std::string out;
     while (!pattern.empty()) {
         const auto open = pattern.find('{');
@@ -72,9 +119,43 @@ std::string render(const Sentence& sentence, UnitSystem system, std::string_view
             const bool one = std::abs(sentence.of[at].value - 1) < 1e-9;
             out += one ? rest.substr(1, bar - 1) : rest.substr(std::min(bar + 1, rest.size()));
         } else {
-            out += render(sentence.of[at], system);
+            out += render(sentence.of[at], as);
         }
     }
+    return out;
+}
+
+std::string render(const std::vector<Sentence>& sentences, const Rendering& as,
+                   std::string_view between) {
+    std::string out;
+    for (const auto& one : sentences) {
+        if (&one != &sentences.front())
+            out += between;
+        out += render(one, as);
+    }
+    return out;
+}
+
+std::string render(const Working& working, const Rendering& as) {
+    const auto head = [&](std::string_view word) {
+        return "\n" + inLanguage(as, "working." + std::string(word), word) + "\n";
+    };
+    std::string out = render(working.title, as) + "\n";
+    if (!working.formula.empty())
+        out += head("Formula") + "  " + render(working.formula, as) + "\n";
+    if (!working.inputs.empty())
+        out += head("Inputs");
+    for (const auto& input : working.inputs) {
+        const std::string source = render(input.source, as);
+        out += "  " + render(input.name, as) + " = " + render(input.value, as) +
+               (source.empty() ? "" : "   [" + source + "]") + "\n";
+    }
+    if (!working.steps.empty())
+        out += head("Steps");
+    for (const auto& step : working.steps)
+        out += "  " + render(step, as) + "\n";
+    if (!working.result.empty())
+        out += head("Result") + "  " + render(working.result, as) + "\n";
     return out;
 }
 

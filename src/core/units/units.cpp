@@ -92,36 +92,6 @@ std::optional<double> unitAt(Cursor& cursor) {
     return std::nullopt;
 }
 
-/// Where the figure that begins at `at` ends: digits, and a point with digits after it.
-std::size_t digitsEnd(std::string_view text, std::size_t at) {
-    const auto past = [&](std::size_t from) {
-        while (from < text.size() && text[from] >= '0' && text[from] <= '9')
-            ++from;
-        return from;
-    };
-    const std::size_t whole = past(at);
-    if (whole == at || whole >= text.size() || text[whole] != '.')
-        return whole;
-    const std::size_t fraction = past(whole + 1);
-    return fraction == whole + 1 ? whole : fraction;
-}
-
-/// The unit behind a figure that ends at `end`, one blank between; empty when it is none of ours.
-std::string_view unitOfFigure(std::string_view text, std::size_t end) {
-    if (end >= text.size() || text[end] != ' ')
-        return {};
-    const std::string_view rest = text.substr(end + 1);
-    for (const std::string_view unit : {"mm", "m", "°C"}) {
-        if (!rest.starts_with(unit))
-            continue;
-        const std::string_view next = rest.substr(unit.size());
-        if (next.empty() || (std::isalnum(static_cast<unsigned char>(next.front())) == 0 &&
-                             next.front() != '/' && !next.starts_with("²")))
-            return unit;
-    }
-    return {};
-}
-
 tl::unexpected<Fault> badLength(std::string_view text, std::size_t at, const std::string& why) {
     return refuse(Fault{"length", 1, static_cast<int>(at) + 1,
                         "“" + std::string(text) + "” is no length: " + why,
@@ -279,31 +249,6 @@ std::string formatMhz(double frequencyMhz) {
             out.pop_back();
     }
     return out + " MHz";
-}
-
-std::string inUnits(const std::string& text, UnitSystem system) {
-    if (system == UnitSystem::Metric)
-        return text;
-    std::string out;
-    for (std::size_t at = 0; at < text.size();) {
-        // Each byte is looked at once, whatever the text: names in it may be anybody's.
-        const std::size_t end = digitsEnd(text, at);
-        const auto unit = end > at ? unitOfFigure(text, end) : std::string_view();
-        double value = 0;
-        if (end == at)
-            out += text[at++];
-        else if (unit.empty() ||
-                 std::from_chars(text.data() + at, text.data() + end, value).ec != std::errc{}) {
-            out.append(text, at, end - at);
-            at = end;
-        } else {
-            out += unit == "m"    ? formatLength(value, system)
-                   : unit == "mm" ? formatFixed(value / 1000 / metresPerInch, 1) + " in"
-                                  : formatTemperature(value, system);
-            at = end + 1 + unit.size();
-        }
-    }
-    return out;
 }
 
 } // namespace burin

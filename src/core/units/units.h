@@ -34,9 +34,6 @@ std::string formatTemperature(double temperatureC, UnitSystem system);
 std::string formatWatt(double watt);
 /// A temperature difference: `11 °C` or `20 °F`.
 std::string formatWarmth(double differenceC, UnitSystem system);
-/// A sentence of the core with its metres, millimetres and °C turned into feet, inches and °F:
-/// "9.6 m beside, 40 mm apart" → "31.5 ft beside, 1.6 in apart". Metric leaves it as it is.
-std::string inUnits(const std::string& text, UnitSystem system);
 /// A frequency without needless zeros: `0.772 MHz`, `250 MHz`, `1.485 GHz` is written `1485 MHz`.
 std::string formatMhz(double frequencyMhz);
 
