@@ -88,7 +88,8 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     grid->setColumnStretch(1, 4);
     grid->setColumnStretch(3, 5);
     grid->setColumnStretch(5, 2);
-    grid->setColumnStretch(7, 3);
+    grid->setColumnStretch(7, 4);
+
     extras_ = {extra_, labelOf(extra_)};
     bands_ = {band_,  grid->itemAtPosition(3, 0)->widget(),
               power_, grid->itemAtPosition(3, 2)->widget(),
@@ -168,7 +169,7 @@ QComboBox* RunSheet::addChoice(const QString& text, const char* name, int row, i
     choice->setObjectName(QLatin1String(name));
     choice->setAccessibleName(text);
     choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    choice->setMinimumContentsLength(8);
+    choice->setMinimumContentsLength(5);
     choice->setPlaceholderText(tr("several"));
     label->setBuddy(choice);
     grid->addWidget(label, row, column);

@@ -181,13 +181,17 @@ void RunsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
                                                  : q(categoryName(cable->category)))
             : tr("%1 Ω").arg(cable->impedanceOhm.value, 0, 'f', 0);
     if (service != nullptr)
-        sub += QStringLiteral(" · ") + q(service->name);
+        sub += QStringLiteral(" · ") + term(service->name);
     const RunFinding* f = session_.finding(run->id);
-    p->drawText(
-        QRectF(box.left() + pad, box.top() + theme.px(23), textWidth + theme.px(28), theme.px(17)),
-        Qt::AlignVCenter, elided(*p, sub, textWidth + theme.px(28)));
     const double stateWidth = theme.px(26);
     const double right = box.right() - pad;
+    // Under bar and state there is room for it, but for what stands there already.
+    const QString coiled = f != nullptr && run->leftCoiled ? tr("coiled") : QString();
+    const double subWidth =
+        right - box.left() - pad -
+        (coiled.isEmpty() ? 0 : p->fontMetrics().horizontalAdvance(coiled) + pad);
+    p->drawText(QRectF(box.left() + pad, box.top() + theme.px(23), subWidth, theme.px(17)),
+                Qt::AlignVCenter, elided(*p, sub, subWidth));
     if (f != nullptr) {
         drawShareBar(*p,
                      QRectF(barLeft, box.top() + theme.px(6),
@@ -195,10 +199,10 @@ void RunsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
                      f->predictedShare, f->measuredShare);
         drawState(*p, QRectF(right - stateWidth, box.top() + theme.px(6), stateWidth, theme.px(15)),
                   f->state());
-        if (run->leftCoiled) {
+        if (!coiled.isEmpty()) {
             p->setPen(t.ink2);
             p->drawText(QRectF(right - 80, box.top() + theme.px(23), 80, theme.px(17)),
-                        Qt::AlignVCenter | Qt::AlignRight, tr("coiled"));
+                        Qt::AlignVCenter | Qt::AlignRight, coiled);
         }
     }
     p->restore();
