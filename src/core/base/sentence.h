@@ -44,8 +44,11 @@ struct Quantity {
     Of of = Of::Text;
     double value = 0;
     int places = 0; ///< decimals; of a length in metres, one in feet
-    std::string text{};
-    std::vector<Sentence> said{};
+    std::string text;
+    std::vector<Sentence> said;
+
+    Quantity();
+    Quantity(Of what, double figure, int decimals = 0, std::string words = {});
     bool operator==(const Quantity&) const;
 };
 
@@ -58,6 +61,10 @@ struct Sentence {
     [[nodiscard]] std::string_view key() const { return wording.key; }
     bool operator==(const Sentence& other) const { return key() == other.key() && of == other.of; }
 };
+// Here, where a sentence is known.
+inline Quantity::Quantity() = default;
+inline Quantity::Quantity(Of what, double figure, int decimals, std::string words)
+    : of(what), value(figure), places(decimals), text(std::move(words)) {}
 inline bool Quantity::operator==(const Quantity& other) const {
     return of == other.of && value == other.value && places == other.places && text == other.text &&
            said == other.said;
@@ -122,7 +129,9 @@ inline Quantity asDay(std::string day) {
 }
 /// Sentences within a sentence, `between` them.
 inline Quantity asSaid(std::vector<Sentence> said, std::string between = ", ") {
-    return {Quantity::Of::Said, 0, 0, std::move(between), std::move(said)};
+    Quantity out(Quantity::Of::Said, 0, 0, std::move(between));
+    out.said = std::move(said);
+    return out;
 }
 inline Quantity asSaid(Sentence said) {
     return asSaid(std::vector<Sentence>{std::move(said)});
