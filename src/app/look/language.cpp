@@ -63,7 +63,7 @@ std::unique_ptr<QTranslator>& translator() {
 
 } // namespace
 
-QString figure(std::string formatted) {
+QString figure(const std::string& formatted) {
     QString out = QString::fromStdString(formatted);
     if (decimalPoint() != '.')
         out.replace(u'.', QLatin1Char(decimalPoint()));

@@ -5,7 +5,7 @@
 namespace burin {
 
 /// A figure that the core has formatted, as the language on screen writes it.
-QString figure(std::string formatted);
+QString figure(const std::string& formatted);
 /// What stands between whole digits and the others.
 char decimalPoint();
 
