@@ -1,5 +1,6 @@
 #include "files/end_drawing.h"
 #include "files/qt_text.h"
+#include "files/spoken.h"
 #include <QObject>
 #include <QPainterPath>
 #include <algorithm>

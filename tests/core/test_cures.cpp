@@ -200,29 +200,35 @@ Job randomBus(Dice& dice) {
 TEST(Cures, byThePricesOfTheJob) {
     const Cable& now = *shipped().cable("cat6-utp");
     const Cable& then = *shipped().cable("cat6a-utp");
-    const Costs& costs = shipped().costs;
+    Costs costs = shipped().costs;
+    const double ends = 2 * costs.connector;
     const double byDiameter = cableCost(costs, now, then, 50, false).price;
-    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.5, 0.9}).price,
-                     0.4 * 50 + 2 * costs.connector);
-    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.5, {}}).price, byDiameter);
-    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {{}, 0.9}).price, byDiameter);
+    const auto price = [&](const std::map<std::string, double>& own, bool pulled = false) {
+        costs.ownPerMetre = own;
+        return cableCost(costs, now, then, 50, pulled).price;
+    };
+    EXPECT_DOUBLE_EQ(price({{now.id, 0.5}, {then.id, 0.9}}), 0.4 * 50 + ends);
+    EXPECT_DOUBLE_EQ(price({{now.id, 0.5}}), byDiameter);
+    EXPECT_DOUBLE_EQ(price({{then.id, 0.9}}), byDiameter);
     // Pulled anew, what lies there already costs nothing more.
-    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, true, {{}, 0.9}).price,
-                     0.9 * 50 + 2 * costs.connector);
+    EXPECT_DOUBLE_EQ(price({{then.id, 0.9}}, true), 0.9 * 50 + ends);
     // A cheaper one never pays for its ends.
-    EXPECT_DOUBLE_EQ(cableCost(costs, now, then, 50, false, {0.9, 0.5}).price, 2 * costs.connector);
+    EXPECT_DOUBLE_EQ(price({{now.id, 0.9}, {then.id, 0.5}}), ends);
     Job job = oneRunJob("cat6-utp", "10g");
     job.runs[0].stretches = {{"tray", 60, 20, 6, Surroundings::FreeAir}};
-    const auto costOf = [&](const char* cable) {
-        for (const auto& cure : curesOf(job, job.runs[0], shipped()))
-            if (cure.cableId == cable)
+    const auto costOf = [&](double perM) {
+        job.info.survey.cablePrices = {{now.id, 0.5}, {then.id, perM}};
+        const Catalogue own = catalogueOf(shipped(), job, nullptr);
+        for (const auto& cure : curesOf(job, job.runs[0], own))
+            if (cure.cableId == then.id)
                 return cure.cost.price;
         return -1.0;
     };
-    job.info.survey.cablePrices = {{"cat6-utp", 0.5}, {"cat6a-utp", 2}};
-    EXPECT_DOUBLE_EQ(costOf("cat6a-utp"), 1.5 * 60 + 2 * costs.connector);
-    job.info.survey.cablePrices = {{"cat6-utp", 0.5}, {"cat6a-utp", 0.6}};
-    EXPECT_NEAR(costOf("cat6a-utp"), 0.1 * 60 + 2 * costs.connector, 1e-9);
+    EXPECT_DOUBLE_EQ(costOf(2), 1.5 * 60 + ends);
+    EXPECT_NEAR(costOf(0.6), 0.1 * 60 + ends, 1e-9);
+    // Another price is another catalogue: what was found by the one does not stand.
+    EXPECT_FALSE(haveOneCatalogue(Job(), job));
+    EXPECT_TRUE(haveOneCatalogue(job, job));
 }
 
 TEST(Cures, busesWithSomethingWrong) {

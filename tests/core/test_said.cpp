@@ -26,6 +26,12 @@ void stringsOf(const Json& json, std::set<std::string>& out) {
             stringsOf(one, out);
 }
 
+/// Lengths of a part's card stand in both units, for every reader: "1.6–3.2 mm · 0.06–0.13 in".
+bool inBoth(const std::string& text) {
+    static const std::regex both("[0-9.–]+ mm · [0-9.–]+ in");
+    return std::regex_match(text, both);
+}
+
 class Walk {
 public:
     explicit Walk(const Job& job) {
@@ -40,7 +46,9 @@ public:
         look(sentence);
         // Where nobody's own text has metres in it, none are left for a reader in feet.
         if (!named_) {
-            const std::string feet = render(sentence, UnitSystem::Imperial);
+            static const std::regex both(" mm · ");
+            const std::string feet =
+                std::regex_replace(render(sentence, UnitSystem::Imperial), both, " · ");
             EXPECT_FALSE(std::regex_search(feet, measured)) << sentence.key() << ": " << feet;
         }
         named_ = false;
@@ -66,7 +74,7 @@ private:
         for (const auto& one : q.said)
             look(one);
         if ((q.of != Quantity::Of::Text && q.of != Quantity::Of::Term) ||
-            !std::regex_search(q.text, measured))
+            !std::regex_search(q.text, measured) || inBoth(q.text))
             return;
         named_ = true;
         EXPECT_TRUE(std::any_of(own_.begin(), own_.end(), [&](const std::string& own) {

@@ -1,5 +1,6 @@
 #include "app/frame/open_ends.h"
 #include "app/frame/panel.h"
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/history/decide.h"
@@ -114,9 +115,8 @@ void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
     auto* panel = new Panel(q(clash.fault.where), body_);
     panel->setTone(Panel::Tone::Bad);
     auto* text = words(Voice::Text, panel);
-    QString what = q(clash.fault.what);
-    what[0] = what[0].toUpper();
-    text->setText(what + QStringLiteral(". ") + q(clash.fault.cure) + QLatin1Char('.'));
+    text->setText(begun(q(clash.fault.what)) + QStringLiteral(". ") + q(clash.fault.cure) +
+                  QLatin1Char('.'));
     panel->body()->addWidget(text);
     auto* go = new QPushButton(tr("Go to the run"), panel);
     go->setObjectName(QStringLiteral("goToRun"));

@@ -89,13 +89,12 @@ void StoreThread::watch() {
 void StoreThread::publish(bool fresh) {
     Snapshot out;
     out.kept = std::make_shared<const Job>(store_->job());
-    // Findings point into the catalogue they were made of: it stays the same while the job's own
-    // cables and cards do.
-    if (!catalogue_ || cables_ != out.kept->cables || cards_ != out.kept->cards) {
-        cables_ = out.kept->cables;
-        cards_ = out.kept->cards;
+    // Findings point into the catalogue they were made of: it stays while what the job lays over it
+    // does.
+    const auto before = std::exchange(last_, out.kept);
+    if (!catalogue_ || before == nullptr || !haveOneCatalogue(*before, *out.kept)) {
         catalogueFaults_.clear();
-        catalogue_ = cables_.empty() && cards_.empty()
+        catalogue_ = haveOneCatalogue(Job(), *out.kept)
                          ? shipped_
                          : std::make_shared<const Catalogue>(
                                catalogueOf(*shipped_, *out.kept, &catalogueFaults_));

@@ -71,8 +71,7 @@ private:
     std::shared_ptr<const MeasuredFiles> files_; ///< likewise
     std::shared_ptr<const Catalogue> catalogue_; ///< likewise, with what it was made of
     std::shared_ptr<const SitePlan> site_;       ///< of the last state: what stays is taken over
-    std::vector<UserCable> cables_;
-    std::vector<UserCard> cards_;
+    std::shared_ptr<const Job> last_;            ///< as published
     std::vector<Fault> catalogueFaults_;
     std::string who_;
 };

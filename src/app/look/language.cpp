@@ -55,6 +55,7 @@ private:
 };
 
 QString spokenCode = QStringLiteral("en"); // NOLINT(cert-err58-cpp)
+char point = '.';
 
 std::unique_ptr<QTranslator>& translator() {
     static std::unique_ptr<QTranslator> installed;
@@ -71,7 +72,7 @@ QString figure(const std::string& formatted) {
 }
 
 char decimalPoint() {
-    return QLocale().decimalPoint() == QLatin1String(",") ? ',' : '.';
+    return point;
 }
 
 QString languageFolder() {
@@ -115,6 +116,7 @@ bool speak(const QString& code, const QString& folder) {
         code == QLatin1String("made-up")
             ? QLocale(QLocale::German)
             : QLocale(code == QLatin1String("en") ? QStringLiteral("en_GB") : code));
+    point = QLocale().decimalPoint() == QLatin1String(",") ? ',' : '.';
     return true;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
-#include "files/qt_text.h"
+#include "files/spoken.h"
+#include <QString>
 #include <QStringList>
 
 namespace burin {

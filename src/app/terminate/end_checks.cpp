@@ -1,5 +1,6 @@
 #include "app/terminate/end_checks.h"
 #include "app/frame/panel.h"
+#include "app/look/language.h"
 #include "app/look/theme.h"
 #include "core/connector/card.h"
 #include "core/connector/cut_text.h"

@@ -1,5 +1,6 @@
 #include "app/terminate/own_lengths.h"
 #include "app/frame/panel.h"
+#include "app/look/language.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
 #include "core/connector/cut_text.h"

@@ -1,4 +1,5 @@
 #include "app/terminate/pins_view.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include <QPainter>

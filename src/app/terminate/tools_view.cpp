@@ -1,6 +1,7 @@
 #include "app/terminate/tools_view.h"
 #include "app/frame/panel.h"
 #include "app/frame/said.h"
+#include "app/look/language.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
 #include "core/edit/apply.h"

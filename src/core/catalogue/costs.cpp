@@ -15,23 +15,24 @@ Cost partCost(const Costs& costs, double price, bool mainsFed) {
     return {price, mainsFed ? costs.hoursForMainsFedPart : costs.hoursToPutIn};
 }
 
-Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM, bool pulled,
-               const MetrePrices& own) {
+Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM,
+               bool pulled) {
+    const auto& own = costs.ownPerMetre;
+    const bool known = own.contains(then.id) && (pulled || own.contains(now.id));
     const auto price = [&](const Cable& cable) {
+        if (known)
+            return own.at(cable.id) * lengthM;
         const double diameter = cable.diameterMm ? cable.diameterMm->value : 6;
         return costs.cablePerMetrePerSquareMm * diameter * diameter * lengthM;
     };
-    const bool known = own.then && (own.now || pulled);
-    const double thenPrice = known ? *own.then * lengthM : price(then);
-    const double nowPrice = pulled ? 0 : known ? *own.now * lengthM : price(now);
     if (pulled)
-        return {thenPrice + 2 * costs.connector,
+        return {price(then) + 2 * costs.connector,
                 costs.hoursToPull + costs.hoursToPullPerMetre * lengthM};
     // Another kind on site wants its own ends and tools; a screen wants to be taken up at both
     // ends.
     const bool screen = then.kind == CableKind::Balanced && then.screen != Screen::None &&
                         now.screen == Screen::None;
-    return {std::max(0.0, thenPrice - nowPrice) + 2 * costs.connector,
+    return {std::max(0.0, price(then) - price(now)) + 2 * costs.connector,
             costs.hoursToPutIn * (screen ? 2 : 1)};
 }
 

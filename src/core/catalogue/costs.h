@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/sentence.h"
-#include <optional>
+#include <map>
 
 namespace burin {
 
@@ -15,6 +15,7 @@ struct Costs {
     double hoursToPutIn = 0;             ///< a part that is screwed in
     double hoursForMainsFedPart = 0;     ///< one that wants a socket
     double hoursToPull = 0, hoursToPullPerMetre = 0;
+    std::map<std::string, double> ownPerMetre; ///< a job's own price of a metre, by cable
     std::string source;
 };
 
@@ -34,13 +35,10 @@ struct Cost {
 
 /// A part put in; one that wants mains takes longer.
 Cost partCost(const Costs& costs, double price, bool mainsFed = false);
-/// A job's own prices of a metre of two cables; with only one of them both go by the diameter.
-struct MetrePrices {
-    std::optional<double> now, then;
-};
 /// So many metres of another cable: pulled anew and made off with two ends where the first lies
-/// already; else what it costs more than the one that was planned.
-Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM, bool pulled,
-               const MetrePrices& own = {});
+/// already; else what it costs more than the one that was planned. By the job's own prices, where
+/// it has those of all that is compared; else by the diameters.
+Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM,
+               bool pulled);
 
 } // namespace burin

@@ -17,60 +17,46 @@ Quantity decibels(double db) {
     return asDecibel(db, db == std::round(db) ? 0 : 1);
 }
 
+Sentence amplifierOf(const Tree& tree, const TreeChange& change) {
+    const auto db = asDecibel(change.db);
+    // What follows a slope is parted from it by a comma; the kind brings its own.
+    Sentence out =
+        !(change.slopeDb > 0)
+            ? sentence({"change.amplifier", "an amplifier of {0}"}, db)
+            : sentence(
+                  tree.oneReceiverACable
+                      ? Wording{"change.sloping-kind", "an amplifier of {0}, and {1} more at {2}"}
+                      : Wording{"change.sloping", "an amplifier of {0}, and {1} more at {2},"},
+                  db, asDecibel(change.slopeDb), asMegahertz(tree.toMhz));
+    return tree.returnPath
+               ? sentence({"change.two-way", "{0} with a way back of 0 dB"}, std::move(out))
+               : out;
+}
+
+/// A part that is put in, where it stands, and of which kind it has to be there.
+Sentence placed(const Tree& tree, const TreeChange& change, Sentence part) {
+    if (tree.oneReceiverACable)
+        part =
+            sentence({"change.passing", "{0}, of the kind that lets the receiver's volts through,"},
+                     std::move(part));
+    return sentence(change.nearEnd
+                        ? Wording{"change.near-end", "{0} at the near end of the cable to {1}"}
+                        : Wording{"change.ahead", "{0} ahead of {1}"},
+                    std::move(part), change.at);
+}
+
 Sentence sentenceOf(const Tree& tree, const TreeChange& change, const Catalogue& catalogue) {
-    const auto place =
-        change.nearEnd
-            ? sentence({"change.near-end", "at the near end of the cable to {0}"}, change.at)
-            : sentence({"change.ahead", "ahead of {0}"}, change.at);
-    const auto part = [&](const Wording& plain, const Wording& passing, const Quantity& db,
-                          const Quantity& more) {
-        return sentence(tree.oneReceiverACable ? passing : plain, db, place, more,
-                        asMegahertz(tree.toMhz));
-    };
     switch (change.kind) {
     case TreeChange::Kind::Tap:
         return sentence({"change.tap", "a tap of {0} for {1}"}, decibels(change.db), change.at);
     case TreeChange::Kind::Pad:
-        return part({"change.pad", "a pad of {0} {1}"},
-                    {"change.pad-passing",
-                     "a pad of {0}, of the kind that lets the receiver's volts through, {1}"},
-                    decibels(change.db), asDecibel(0));
+        return placed(tree, change, sentence({"change.pad", "a pad of {0}"}, decibels(change.db)));
     case TreeChange::Kind::Equaliser:
-        return part(
-            {"change.equaliser", "an equaliser of {0} {1}"},
-            {"change.equaliser-passing",
-             "an equaliser of {0}, of the kind that lets the receiver's volts through, {1}"},
-            decibels(change.slopeDb), asDecibel(0));
-    case TreeChange::Kind::Amplifier: {
-        const auto db = asDecibel(change.db);
-        const auto more = asDecibel(change.slopeDb);
-        if (change.slopeDb > 0)
-            return tree.returnPath
-                       ? part({"change.sloping-two-way", "an amplifier of {0}, and {2} more at "
-                                                         "{3}, with a way back of 0 dB {1}"},
-                              {"change.sloping-two-way-passing",
-                               "an amplifier of {0}, and {2} more at {3}, with a way back of 0 dB, "
-                               "of "
-                               "the kind that lets the receiver's volts through, {1}"},
-                              db, more)
-                       : part(
-                             {"change.sloping", "an amplifier of {0}, and {2} more at {3}, {1}"},
-                             {"change.sloping-passing",
-                              "an amplifier of {0}, and {2} more at {3}, of the kind that lets the "
-                              "receiver's volts through, {1}"},
-                             db, more);
-        return tree.returnPath
-                   ? part({"change.two-way", "an amplifier of {0} with a way back of 0 dB {1}"},
-                          {"change.two-way-passing",
-                           "an amplifier of {0} with a way back of 0 dB, of the kind that lets the "
-                           "receiver's volts through, {1}"},
-                          db, more)
-                   : part({"change.amplifier", "an amplifier of {0} {1}"},
-                          {"change.amplifier-passing", "an amplifier of {0}, of the kind that lets "
-                                                       "the receiver's volts through, "
-                                                       "{1}"},
-                          db, more);
-    }
+        return placed(
+            tree, change,
+            sentence({"change.equaliser", "an equaliser of {0}"}, decibels(change.slopeDb)));
+    case TreeChange::Kind::Amplifier:
+        return placed(tree, change, amplifierOf(tree, change));
     case TreeChange::Kind::Cable:
         break;
     }

@@ -148,7 +148,6 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         return out;
     const double length = run.lengthM();
     const bool pulled = job.isMeasured(run.id);
-    const SurveyRules& prices = job.info.survey;
     for (const auto& cable : catalogue.cables) {
         if (cable.id == now->id || cable.kind != now->kind || !cable.isProposedFor(service->id) ||
             std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
@@ -163,8 +162,7 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
             continue;
         cure.title = alone(asTerm(cable.name));
         cure.cableId = cable.id;
-        cure.cost = cableCost(catalogue.costs, *now, cable, length, pulled,
-                              {prices.ownPriceOf(now->id), prices.ownPriceOf(cable.id)});
+        cure.cost = cableCost(catalogue.costs, *now, cable, length, pulled);
         out.push_back(std::move(cure));
     }
     if (service->cablePerDirectionM && !run.perDirection && now->screen != Screen::Pairs &&
@@ -175,8 +173,7 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         if (cure.reach.reachM) {
             cure.title = sentence({"cure.per-direction", "A cable of its own for each direction"});
             cure.perDirection = true;
-            cure.cost = cableCost(catalogue.costs, *now, *now, length, true,
-                                  {{}, prices.ownPriceOf(now->id)});
+            cure.cost = cableCost(catalogue.costs, *now, *now, length, true);
             out.push_back(std::move(cure));
         }
     }

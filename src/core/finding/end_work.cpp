@@ -31,15 +31,6 @@ constexpr Wording bladesBlunt{
     "end.blunt", "Made with blades that were due: {0} {0?end|ends}, {1} {1?day|days} old"};
 constexpr Wording otherPart{"end.other-part", "{0} went on, {1} is planned"};
 
-Sentence rangeOf(const CardProof& proof) {
-    if (!proof.mostMm)
-        return sentence({"range.least", "at least {0}"}, asMillimetres(*proof.leastMm, 1));
-    if (!proof.leastMm)
-        return sentence({"range.most", "at most {0}"}, asMillimetres(*proof.mostMm, 1));
-    return sentence({"range.between", "{0} to {1}"}, asMillimetres(*proof.leastMm, 1),
-                    asMillimetres(*proof.mostMm, 1));
-}
-
 /// What ends do, beside loss.
 bool endsDo(const MeasurementFinding& test) {
     if (test.wires && !test.wires->whole())
@@ -187,7 +178,8 @@ private:
             if (check->mm && proof.isMeasured() && !proof.takes(*check->mm)) {
                 bad = true;
                 out.said.push_back(sentence(checkBad, asTerm(proof.what),
-                                            asMillimetres(*check->mm, 1), rangeOf(proof)));
+                                            asMillimetres(*check->mm, 1),
+                                            rangeOf(proof.leastMm, proof.mostMm)));
             } else if (!check->good) {
                 bad = true;
                 out.said.push_back(sentence(checkSeenBad, asTerm(proof.what)));

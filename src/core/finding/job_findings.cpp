@@ -65,7 +65,7 @@ void reachSystems(const std::vector<System>& before, const JobReads& was,
 Reached reachedBy(const Job& before, const JobReads& was, const Job& after, const JobReads& is) {
     Reached out;
     // They point into the catalogue: of another nothing stands.
-    out.all = before.cables != after.cables || before.cards != after.cards;
+    out.all = !haveOneCatalogue(before, after);
     if (out.all)
         return out;
     for (const auto& run : after.runs) {

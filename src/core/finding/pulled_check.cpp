@@ -149,8 +149,7 @@ private:
         if (cable == nullptr || out_.plannedM <= 0)
             return;
         add(ShortCure::How::PullAgain, sentence(pullAgain, asMetres(out_.plannedM)),
-            cableCost(catalogue_.costs, *cable, *cable, out_.plannedM, true,
-                      {{}, laid_.info.survey.ownPriceOf(cable->id)}));
+            cableCost(catalogue_.costs, *cable, *cable, out_.plannedM, true));
     }
 
     const Job& kept_;

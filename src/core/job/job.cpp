@@ -79,7 +79,14 @@ Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Faul
         else if (faults != nullptr)
             faults->push_back(card.error());
     }
+    for (const auto& price : job.info.survey.cablePrices)
+        out.costs.ownPerMetre[price.cableId] = price.perM;
     return out;
+}
+
+bool haveOneCatalogue(const Job& a, const Job& b) {
+    return a.cables == b.cables && a.cards == b.cards &&
+           a.info.survey.cablePrices == b.info.survey.cablePrices;
 }
 
 std::string fileKey(const Measurement& m) {

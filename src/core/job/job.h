@@ -247,8 +247,10 @@ struct Job {
     [[nodiscard]] const BusChain* busOf(std::string_view runId) const;
 };
 
-/// The catalogue with the job's own cables and cards over it; one that cannot be read is left out
-/// and reported.
+/// The catalogue with the job's own cables, cards and prices over it; one that cannot be read is
+/// left out and reported.
 Catalogue catalogueOf(const Catalogue& shipped, const Job& job, std::vector<Fault>* faults);
+/// True where two jobs have the same over it. An empty one has nothing.
+bool haveOneCatalogue(const Job& a, const Job& b);
 
 } // namespace burin

@@ -192,15 +192,11 @@ struct SurveyRules {
     double cablePerM = 0.6, hourPrice = 45, repullHours = 1.5;
     std::string currency = "€";
     std::vector<CablePrice> cablePrices{}; ///< of those that cost other than `cablePerM`
-    /// The job's own price of that cable; none: it is given no other than `cablePerM`.
-    [[nodiscard]] std::optional<double> ownPriceOf(std::string_view cableId) const {
+    [[nodiscard]] double perMetreOf(std::string_view cableId) const {
         for (const auto& one : cablePrices)
             if (one.cableId == cableId)
                 return one.perM;
-        return std::nullopt;
-    }
-    [[nodiscard]] double perMetreOf(std::string_view cableId) const {
-        return ownPriceOf(cableId).value_or(cablePerM);
+        return cablePerM;
     }
     bool operator==(const SurveyRules&) const = default;
 };
