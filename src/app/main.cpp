@@ -8,6 +8,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QFileInfo>
 #include <QSocketNotifier>
 #include <QStyleFactory>
 #include <QTimer>
@@ -85,7 +86,7 @@ void closeWhenAsked(burin::Application& app) {
 /// What the program takes on its command line.
 struct Options {
     QCommandLineParser parser;
-    QString stage, run, dark, imperial, language, today, size, picture, paint;
+    QString stage, run, dark, imperial, language, today, size, picture, paint, from;
 
     Options() {
         parser.setApplicationDescription(
@@ -101,6 +102,8 @@ struct Options {
         today = add("today", QObject::tr("the day work is laid out from"), "DATE");
         size = add("size", QObject::tr("window size, 1280x800"), "WxH");
         picture = add("screenshot", QObject::tr("save a picture and end"), "FILE");
+        from = add("import", QObject::tr("make JOB of this export where it is not there yet"),
+                   "EXPORT");
         paint = add("first-paint", QObject::tr("say when the job was first painted, and end"));
     }
     QString add(const char* name, const QString& what, const char* value = nullptr) {
@@ -212,8 +215,13 @@ int main(int argc, char** argv) {
             },
             Qt::QueuedConnection);
     const auto jobs = options.parser.positionalArguments();
-    if (!jobs.isEmpty())
+    const QString from = options.parser.value(options.from);
+    if (!jobs.isEmpty() && !from.isEmpty() && !QFileInfo::exists(jobs.first()))
+        app.session.store().importJson(from, jobs.first());
+    else if (!jobs.isEmpty())
         app.session.store().open(jobs.first());
+    else if (!from.isEmpty())
+        std::fprintf(stderr, "burin: --import wants the JOB that is to be made\n");
     app.window->show();
     const int result = QApplication::exec();
     qt.say = {};

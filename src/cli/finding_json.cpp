@@ -146,10 +146,10 @@ OutJson toJson(const RunFinding& f) {
         out["wayM"] = *f.wayM;
     out["cures"] = OutJson::array();
     for (const auto& c : f.cures) {
-        OutJson row = {
-            {"title", c.title},  {"cable", c.cableId},    {"cablePerDirection", c.perDirection},
-            {"holds", c.holds},  {"price", c.cost.price}, {"hours", c.cost.hours},
-            {"reason", c.reason}};
+        OutJson row = {{"of", cureWords[c.of]}, {"title", c.title},
+                       {"cable", c.cableId},    {"cablePerDirection", c.perDirection},
+                       {"holds", c.holds},      {"price", c.cost.price},
+                       {"hours", c.cost.hours}, {"reason", c.reason}};
         if (c.reach.reachM)
             row["spareM"] = c.spareM;
         out["cures"].push_back(row);

@@ -1,5 +1,4 @@
 #include "cli/commands.h"
-#include "core/finding/alternatives.h"
 #include "files/job_export.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
@@ -52,9 +51,8 @@ void findings(const std::string& path, const std::string& run) {
         if (const BusChain* b = job.busOf(one->id))
             all.buses.push_back(findBusChain(job, *b, catalogue));
         all.runs.push_back(findRun(job, *one, catalogue, files));
+        findCures(job, catalogue, one->id, all, {&store->job(), &site, {}});
         all.overlaySystems(all.runs.front(), job, catalogue);
-        if (!all.distributions.empty() || !all.buses.empty())
-            all.runs.front().cures = curesOf(job, *one, catalogue);
         overlaySite(all.runs.front(), *one, site);
     }
     OutJson out = {{"job", job.info.name}, {"limitSet", limitSetWords[job.info.limitSet]}};

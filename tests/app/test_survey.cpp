@@ -840,10 +840,13 @@ private slots:
             plan()->repaint();
             times.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
         }
-        QSignalSpy fresh(&session(), &Session::findingsChanged);
+        QSignalSpy taken(&session(), &Session::jobChanged);
         QElapsedTimer clock;
         clock.start();
         QTest::mouseRelease(plan(), Qt::LeftButton, {}, at(from.xM, from.yM + 3));
+        while (taken.isEmpty() && clock.elapsed() < 30000)
+            QCoreApplication::processEvents();
+        QSignalSpy fresh(&session(), &Session::findingsChanged);
         while (fresh.isEmpty() && clock.elapsed() < 30000)
             QCoreApplication::processEvents();
         const auto all = clock.elapsed();

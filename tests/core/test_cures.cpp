@@ -51,6 +51,7 @@ TEST(Cures, aThousandRunsWithSomethingWrong) {
     int failing = 0;
     int cures = 0;
     int parts = 0;
+    std::array<int, cureWords.words.size()> kinds{};
     const int count = trials(1000);
     for (int i = 0; i < count; ++i) {
         const bool pairs = i % 2 == 0;
@@ -61,6 +62,18 @@ TEST(Cures, aThousandRunsWithSomethingWrong) {
         run.stretches[0].neighbours = dice.upTo(40);
         if (pairs && dice.upTo(3) == 0)
             run.poweredType = 1 + dice.upTo(3);
+        if (pairs && dice.upTo(2) == 0) {
+            // Cords too long, too thin or of less than the cable; ends likewise.
+            for (auto& cord : run.cords) {
+                cord.lengthM = 0.5 * dice.upTo(40);
+                cord.awg26 = dice.upTo(2) == 0;
+                if (dice.upTo(2) == 0)
+                    cord.cableId = dice.of(balanced);
+            }
+            if (dice.upTo(1) == 0)
+                run.connections[0].connectionId =
+                    usualConnection(shipped(), *shipped().cable(dice.of(balanced)))->id;
+        }
         if (!pairs) {
             run.headLevel = run.serviceId == "catv" ? dice.between(-10, 30) : dice.between(40, 110);
             const std::vector<std::string> ends{"f-compression", "bnc", "n", "uhf"};
@@ -73,7 +86,8 @@ TEST(Cures, aThousandRunsWithSomethingWrong) {
             if (!cure.holds)
                 continue;
             ++cures;
-            if (!cure.changesRun()) {
+            ++kinds[static_cast<std::size_t>(cure.of)];
+            if (cure.of == CureOf::Part) {
                 ++parts; // parts ahead of it: held against the tree they make in test_tree.cpp
                 EXPECT_FALSE(good(f)) << cure.title;
                 continue;
@@ -105,6 +119,46 @@ TEST(Cures, aThousandRunsWithSomethingWrong) {
     EXPECT_GT(failing, count * 2 / 5);
     EXPECT_GT(cures, count);
     EXPECT_GT(parts, count / 50);
+    for (const CureOf of : {CureOf::Connections, CureOf::Cords, CureOf::Bundle, CureOf::Direction})
+        EXPECT_GT(kinds[static_cast<std::size_t>(of)], count / 500) << cureWords[of];
+}
+
+TEST(Cures, nothingMoreIsAskedThanIsNeeded) {
+    // Cords of 20 m at each end: no longer than they may be, to half a metre.
+    Job job = oneRunJob("cat6a-utp", "10g", 85);
+    for (auto& cord : job.runs[0].cords)
+        cord.lengthM = 20;
+    const auto cures = curesOf(job, job.runs[0], shipped());
+    const auto cords = std::find_if(cures.begin(), cures.end(),
+                                    [](const Cure& c) { return c.of == CureOf::Cords; });
+    ASSERT_NE(cords, cures.end());
+    burin::Run run = cured(job.runs[0], *cords);
+    EXPECT_TRUE(good(plain(job, run)));
+    EXPECT_EQ(run.cords[0].lengthM, run.cords[1].lengthM);
+    for (auto& cord : run.cords)
+        cord.lengthM += 0.5;
+    EXPECT_FALSE(good(plain(job, run)));
+
+    // A bundle that is too large for it: as many as may lie in it, and not one more.
+    job = oneRunJob("cat6-utp", "10g", 45);
+    job.runs[0].stretches[0].neighbours = 60;
+    ASSERT_FALSE(good(plain(job, job.runs[0])));
+    const auto apart = curesOf(job, job.runs[0], shipped());
+    const auto bundle = std::find_if(apart.begin(), apart.end(),
+                                     [](const Cure& c) { return c.of == CureOf::Bundle; });
+    ASSERT_NE(bundle, apart.end());
+    run = cured(job.runs[0], *bundle);
+    EXPECT_TRUE(good(plain(job, run)));
+    ++run.stretches[0].neighbours;
+    EXPECT_FALSE(good(plain(job, run)));
+    // Where the plan lays it there is no field for that: it is said, and nothing can be pressed.
+    job.runs[0].followsPlan = true;
+    const auto laid = curesOf(job, job.runs[0], shipped());
+    const auto said = std::find_if(laid.begin(), laid.end(),
+                                   [](const Cure& c) { return c.of == CureOf::Bundle; });
+    ASSERT_NE(said, laid.end());
+    EXPECT_FALSE(said->canBeAdopted());
+    EXPECT_EQ(cured(job.runs[0], *said), job.runs[0]);
 }
 
 TEST(Cures, runsOfASystemAreCuredWithAllOfIt) {

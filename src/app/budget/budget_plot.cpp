@@ -21,6 +21,7 @@ QWidget* BudgetStage::makePlotHead() {
     binding_->setObjectName(QStringLiteral("plotBinding"));
     row->addWidget(parameter_);
     row->addWidget(binding_, 1);
+    row->addWidget(expectedLink_, 0, Qt::AlignTop);
     connect(parameter_, &QComboBox::activated, this, [this](int index) {
         plotted_ = static_cast<Parameter>(parameter_->itemData(index).toInt());
         refresh();
@@ -54,11 +55,11 @@ void BudgetStage::showParameters(const RunFinding& f, const Expected& expected) 
     parameter_->setCurrentIndex(std::max(0, at));
     const bool lossBinds = f.reach.boundBy == Bound::InsertionLoss;
     const bool loss = parameter_->currentIndex() == 0;
-    binding_->setText(
-        !loss ? tr("expected against class %1, no proof").arg(q(expected.className))
-        : lossBinds || f.reach.reason.empty()
-            ? QString()
-            : tr("what is plotted does not bind: %1").arg(said(f.reach.reason, session_)));
+    const bool other = loss && !lossBinds && !f.reach.reason.empty();
+    binding_->setText(!loss   ? tr("expected against class %1, no proof").arg(q(expected.className))
+                      : other ? tr("what is plotted does not bind, see at the right")
+                              : QString());
+    binding_->setToolTip(other ? said(f.reach.reason, session_) : QString());
 }
 
 PlotContent BudgetStage::expectedContent(const RunFinding& f, const Expected& expected,

@@ -18,8 +18,10 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
       judged_(words(Voice::Small, this)), sheet_(new RunSheet(session, this)),
       plot_(new LossPlot(this)), plotHead_(nullptr), parameter_(new QComboBox(this)),
       binding_(words(Voice::Small, this)), verdict_(new Panel({}, this)),
-      reach_(new Panel(tr("How far this cable goes"), this)), parts_(new Panel({}, this)),
+      reach_(new Panel(tr("How far this cable goes"), this)),
+      parts_(new Panel(tr("Where the dB go"), this)),
       curesPanel_(new Panel(tr("What would hold instead"), this)),
+      costs_(words(Voice::Small, this)),
       feedline_(new Panel(tr("Power and standing wave along the line"), this)),
       feedlineView_(new FeedlineView(session, feedline_)), system_(new Panel({}, this)),
       systemSheet_(new SystemSheet(session, system_)), tree_(new TreeView(session, this)),
@@ -39,29 +41,31 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     plotPanel->body()->addWidget(instead_);
     reach_->body()->addWidget(new ReachBars(session, this));
     parts_->body()->addWidget(new DbBar(session, this));
-    auto* partsWorking = link(tr("Show the working"), this);
+    auto* partsWorking = link(tr("Working"), this);
+    partsWorking->setToolTip(tr("Show the working"));
     auto* connectorsLink = link(tr("Connectors"), this);
     connectorsLink->setObjectName(QStringLiteral("compareConnectors"));
     expectedLink_->setObjectName(QStringLiteral("showExpected"));
-    auto* partLinks = new QHBoxLayout;
-    partLinks->addWidget(partsWorking);
-    partLinks->addStretch();
-    partLinks->addWidget(connectorsLink);
-    parts_->body()->addLayout(partLinks);
+    parts_->addToTitle(connectorsLink);
+    parts_->addToTitle(partsWorking);
     verdict_->body()->addWidget(answer_);
     verdict_->body()->addWidget(reason_);
-    verdict_->body()->addWidget(judged_);
-    auto* reachWorkingLink = link(tr("Show the working"), this);
+    auto* reachWorkingLink = link(tr("Working"), this);
+    reachWorkingLink->setToolTip(tr("Show the working"));
     reachWorkingLink->setObjectName(QStringLiteral("showReachWorking"));
     auto* verdictLinks = new QHBoxLayout;
-    verdictLinks->addWidget(reachWorkingLink);
-    verdictLinks->addStretch();
-    verdictLinks->addWidget(expectedLink_);
+    verdictLinks->addWidget(judged_, 1);
+    verdictLinks->addWidget(reachWorkingLink, 0, Qt::AlignBottom);
     verdict_->body()->addLayout(verdictLinks);
     auto* cures = new QWidget(this);
     auto* cureList = new QVBoxLayout(cures);
-    cureList->setContentsMargins(0, 0, 0, 0);
+    cureList->setContentsMargins(0, 0, 6, 0);
     cureList->addWidget(new Cures(session, cures));
+    costs_->setText(tr("spare · parts · work"));
+    costs_->setToolTip(tr("What is left of the reach; the price of what is bought, in any one "
+                          "currency; hours. They rank what is shown and are no offer."));
+    costs_->setWordWrap(false);
+    curesPanel_->addToTitle(costs_);
     cureList->addWidget(systemCures_);
     cureList->addStretch();
     auto* scroll = scrolled(cures, this);
@@ -167,6 +171,7 @@ void BudgetStage::showParts(unsigned) {
                                                  : tr("What would hold instead"));
     arrange({{curesPanel_, !finding->cures.empty() || !systemCures_->text().isEmpty()},
              {systemCures_, !systemCures_->text().isEmpty()},
+             {costs_, !finding->cures.empty()},
              {feedline_, feedlineView_->answers()},
              {reach_, !feedlineView_->answers() && !system},
              {system_, system},
@@ -175,9 +180,6 @@ void BudgetStage::showParts(unsigned) {
              {busScroll_, bus_->answers() && !lossWanted_},
              {plotHead_, parameter_->count() > 1 && (!picture || lossWanted_)},
              {plot_, !picture || lossWanted_}});
-    parts_->setTitle(finding->parts.empty()
-                         ? tr("Where the dB go")
-                         : tr("Where the dB go, at %1").arg(figure(formatMhz(finding->worstMhz))));
 }
 
 /// Hides first and shows then: showing lays out the window at once, which would grow by both.

@@ -55,7 +55,11 @@ private:
     void adopt(const Cure& cure);
     Session& session_;
     QVBoxLayout* list_;
-    std::vector<QPushButton*> buttons_;
+    struct Row {
+        QPushButton* adopt;
+        QLabel* cost;
+    };
+    std::vector<Row> rows_;
 };
 
 /// Budget: will it hold, how far does the cable go, where do the dB go, what would cure it.
@@ -93,7 +97,9 @@ private:
     QComboBox* parameter_;                         ///< that is plotted
     QLabel* binding_;                              ///< what binds, where it is not what is plotted
     Parameter plotted_ = Parameter::InsertionLoss; ///< that was asked for
-    Panel *verdict_, *reach_, *parts_, *curesPanel_, *feedline_;
+    Panel *verdict_, *reach_, *parts_, *curesPanel_;
+    QLabel* costs_;
+    Panel* feedline_;
     FeedlineView* feedlineView_;
     Panel* system_;
     SystemSheet* systemSheet_;

@@ -178,14 +178,28 @@ void DbBar::paintEvent(QPaintEvent*) {
             f->parts[i].of == LossOf::Warmth ? 3 : std::min<std::size_t>(i, 2);
         line(said(f->parts[i].name, session_), f->parts[i].lossDb, &colours[colour]);
     }
-    line(limited ? tr("together, of %1 dB").arg(figure(formatFixed(limit, 1))) : tr("together"),
+    const QString at = figure(formatMhz(f->worstMhz));
+    line(limited ? tr("together at %1, of %2 dB").arg(at, figure(formatFixed(limit, 1)))
+                 : tr("together at %1").arg(at),
          total, nullptr);
 }
+
+namespace {
+
+/// What a change takes, short: "15 · 0.3 h".
+QString costOf(const Cost& cost) {
+    const QString hours = BudgetStage::tr("%1 h").arg(figure(formatFixed(cost.hours, 1)));
+    if (cost.price < 0.5)
+        return cost.hours < 0.05 ? BudgetStage::tr("no more") : hours;
+    return BudgetStage::tr("%1 · %2").arg(figure(formatFixed(cost.price, 0)), hours);
+}
+
+} // namespace
 
 Cures::Cures(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), list_(new QVBoxLayout(this)) {
     list_->setContentsMargins(0, 0, 0, 0);
-    list_->setSpacing(2);
+    list_->setSpacing(0);
     setObjectName(QStringLiteral("cures"));
     // The buttons stay and change their words: making new ones at each step of a drag is slow.
     constexpr int most = 8;
@@ -201,8 +215,15 @@ Cures::Cures(Session& session, QWidget* parent)
             if (f != nullptr && static_cast<std::size_t>(i) < f->cures.size())
                 adopt(Cure(f->cures[static_cast<std::size_t>(i)]));
         });
-        list_->addWidget(button);
-        buttons_.push_back(button);
+        auto* cost = words(Voice::Small, this);
+        cost->setWordWrap(false);
+        cost->hide();
+        auto* row = new QHBoxLayout;
+        row->setSpacing(8);
+        row->addWidget(button, 1);
+        row->addWidget(cost);
+        list_->addLayout(row);
+        rows_.push_back({button, cost});
     }
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
                         &Session::unitsChanged, &Session::findingsChanged})
@@ -216,34 +237,36 @@ void Cures::resizeEvent(QResizeEvent* event) {
 
 void Cures::show() {
     const RunFinding* f = session_.currentFinding();
-    for (std::size_t i = 0; i < buttons_.size(); ++i) {
-        auto* button = buttons_[i];
-        const bool used = f != nullptr && i < f->cures.size();
+    constexpr std::size_t few = 4; // what does not hold is only shown where little does
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        const auto& [button, price] = rows_[i];
+        const bool used = f != nullptr && i < f->cures.size() && (i < few || f->cures[i].holds);
         button->setVisible(used);
+        price->setVisible(used);
         if (!used)
             continue;
         const Cure& cure = f->cures[i];
         const QString spare = figure(formatLength(std::abs(cure.spareM), session_.units(), 0));
         const QString title = said(cure.title, session_);
-        const QString told = !cure.changesRun()  ? QString()
-                             : !cure.holds       ? tr(": %1 short").arg(spare)
-                             : cure.reach.reachM ? tr(": %1 to spare").arg(spare)
-                                                 : tr(": holds");
+        const bool toSpare = cure.tellsReach() && cure.reach.reachM;
+        price->setText(!cure.holds ? tr("%1 short").arg(spare)
+                       : toSpare   ? tr("%1 · %2").arg(spare, costOf(cure.cost))
+                                   : costOf(cure.cost));
         // A long name gives way, what is told of it does not.
         const QFontMetrics metrics = button->fontMetrics();
-        const int room = width() - metrics.horizontalAdvance(told) - Theme::instance().px(16);
-        const QString text =
-            metrics.elidedText(title, Qt::ElideRight, std::max(room, Theme::instance().px(80))) +
-            told;
-        button->setEnabled(cure.changesRun());
-        if (button->text() != text) {
-            button->setText(asWritten(text));
-            const QString reason = said(cure.reason, session_);
-            button->setToolTip(tr("%1: %2").arg(
-                title,
-                cure.holds ? tr("%1 (%2)").arg(reason, said(cure.cost.said(), session_)) : reason));
-            button->setAccessibleName(cure.changesRun() ? tr("Adopt %1").arg(title + told) : title);
-        }
+        const int room = width() - price->sizeHint().width() - Theme::instance().px(16);
+        button->setText(asWritten(
+            metrics.elidedText(title, Qt::ElideRight, std::max(room, Theme::instance().px(80)))));
+        button->setEnabled(cure.canBeAdopted());
+        QStringList told;
+        if (!cure.holds || toSpare)
+            told << (cure.holds ? tr("%1 to spare").arg(spare) : tr("%1 short").arg(spare));
+        if (cure.holds)
+            told << said(cure.cost.said(), session_);
+        told << said(cure.reason, session_);
+        button->setToolTip(tr("%1: %2").arg(title, told.join(QStringLiteral("; "))));
+        button->setAccessibleName(tr("%1: %2").arg(
+            cure.canBeAdopted() ? tr("Adopt %1").arg(title) : title, told.first()));
         if (button->property("holds").toBool() != cure.holds ||
             !button->property("holds").isValid()) {
             button->setProperty("holds", cure.holds);
@@ -254,9 +277,26 @@ void Cures::show() {
 }
 
 void Cures::adopt(const Cure& cure) {
-    session_.changeSelected(
-        QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric))),
-        [&](Run& run) { run = cured(std::move(run), cure); });
+    const QString title =
+        QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric)));
+    if (!cure.isOfItsWay()) {
+        session_.changeSelected(title, [&](Run& run) { run = cured(std::move(run), cure); });
+        return;
+    }
+    Edit edit{title.toStdString(), {}};
+    if (const Run* run = session_.pending().run(session_.currentId())) {
+        edit.title += " of " + run->label;
+        if (const Run then = cured(*run, cure); !(then == *run))
+            edit.changes = put(std::optional(*run), std::optional(then));
+    }
+    if (cure.place)
+        if (const Place* place = byId(session_.pending().places, cure.place->id)) {
+            Place then = *place;
+            then.floorId = cure.place->floorId;
+            then.at = cure.place->at;
+            edit.changes.push_back(put(std::optional(*place), std::optional(then)));
+        }
+    session_.commit(edit);
 }
 
 } // namespace burin

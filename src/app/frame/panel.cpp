@@ -68,13 +68,16 @@ QScrollArea* scrolled(QWidget* widget, QWidget* parent) {
 }
 
 Panel::Panel(const QString& title, QWidget* parent)
-    : QWidget(parent), title_(words(Voice::Bold, this)), body_(new QVBoxLayout) {
+    : QWidget(parent), title_(words(Voice::Bold, this)), head_(new QHBoxLayout),
+      body_(new QVBoxLayout) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(12, 8, 12, 8);
     layout->setSpacing(4);
     title_->setText(title);
     title_->setVisible(!title.isEmpty());
-    layout->addWidget(title_);
+    head_->setSpacing(12);
+    head_->addWidget(title_, 1);
+    layout->addLayout(head_);
     layout->addLayout(body_, 1);
     body_->setSpacing(4);
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
@@ -83,6 +86,10 @@ Panel::Panel(const QString& title, QWidget* parent)
 void Panel::setTitle(const QString& title) {
     title_->setText(title);
     title_->setVisible(!title.isEmpty());
+}
+
+void Panel::addToTitle(QWidget* widget) {
+    head_->addWidget(widget);
 }
 
 void Panel::setTone(Tone tone) {

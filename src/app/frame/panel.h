@@ -14,6 +14,8 @@ public:
     explicit Panel(const QString& title, QWidget* parent = nullptr);
     [[nodiscard]] QVBoxLayout* body() const { return body_; }
     void setTitle(const QString& title);
+    /// Stands at the right of its title.
+    void addToTitle(QWidget* widget);
     enum class Tone { Plain, Good, Bad, Marginal };
     void setTone(Tone tone);
 
@@ -22,6 +24,7 @@ protected:
 
 private:
     QLabel* title_;
+    QHBoxLayout* head_;
     QVBoxLayout* body_;
     Tone tone_ = Tone::Plain;
 };

@@ -24,7 +24,7 @@ std::string connectionOf(const Run& run) {
 RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(8);
+    grid->setHorizontalSpacing(6);
     grid->setVerticalSpacing(4);
     service_ = addChoice(tr("Carries"), "service", 0, 0);
     cable_ = addChoice(tr("Cable"), "cable", 0, 2);
@@ -75,7 +75,8 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         grid->addWidget(box, row, column + 1);
     };
     share(nearCord_, farCord_, 1, 4, 1, 1);
-    share(connector_, counts_, 1, 6, 3, 1);
+    share(connector_, counts_, 1, 6, 1, 0);
+    counts_->setFixedWidth(Theme::instance().px(40));
     // As they are read: along the lines.
     QWidget* before = length_;
     for (QWidget* field :
@@ -85,6 +86,7 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         before = field;
     }
     grid->setColumnMinimumWidth(5, Theme::instance().px(104));
+    grid->setColumnMinimumWidth(7, Theme::instance().px(188)); // "F, compression", and how many
     grid->setColumnStretch(1, 4);
     grid->setColumnStretch(3, 5);
     grid->setColumnStretch(5, 2);

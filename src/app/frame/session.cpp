@@ -98,8 +98,8 @@ void Session::publish(int mine, const Snapshot& snapshot,
         emit findingsChanged();
         chooseCables();
         // Another run was chosen while its own were looked for.
-        if (curesOf != current_ && !curesAreIn())
-            recompute();
+        if (curesOf != current_)
+            lookForCures();
     });
 }
 
@@ -123,11 +123,34 @@ void Session::recompute() {
         if (all->stopped)
             return;
         publish(mine, snapshot, all, wanted);
-        auto with = std::make_shared<JobFindings>(*all);
-        findCures(*snapshot.job, *snapshot.catalogue, wanted, *with, options.stop);
-        if (with->curesFor == wanted)
-            publish(mine, snapshot, with, wanted);
+        publishCures(mine, snapshot, *all, wanted, options.stop);
     });
+}
+
+/// What would cure a run where that takes its time, beside the screen, once the verdicts are in.
+void Session::lookForCures() {
+    if (!findings_ || curesAreIn())
+        return;
+    if (findingsFor_ != snapshot_.job) {
+        recompute(); // the verdicts are still being worked out, for another run's cures
+        return;
+    }
+    const int mine = ++*generation_;
+    beside([this, mine, generation = generation_, snapshot = snapshot_, known = findings_,
+            wanted = current_] {
+        publishCures(mine, snapshot, *known, wanted,
+                     [&generation, mine] { return *generation != mine; });
+    });
+}
+
+/// In the worker.
+void Session::publishCures(int mine, const Snapshot& snapshot, const JobFindings& known,
+                           const std::string& wanted, const std::function<bool()>& stop) {
+    auto with = std::make_shared<JobFindings>(known);
+    findCures(*snapshot.job, *snapshot.catalogue, wanted, *with,
+              {snapshot.kept.get(), snapshot.site.get(), stop});
+    if (with->curesFor == wanted)
+        publish(mine, snapshot, with, wanted);
 }
 
 void Session::chooseCables() {
@@ -188,18 +211,14 @@ void Session::select(const std::string& current, std::vector<std::string> all) {
     current_ = current;
     selected_ = std::move(all);
     computeCurrent();
-    // What would cure a run of a system is worked out beside the screen.
-    if (findings_ && !curesAreIn())
-        recompute();
+    lookForCures();
     emit selectionChanged();
     chooseCables();
 }
 
 bool Session::curesAreIn() const {
-    if (!hasJob() ||
-        (job().distributionOf(current_) == nullptr && job().busOf(current_) == nullptr))
-        return true;
-    return findings_ && findings_->curesFor == current_;
+    return !hasJob() || !hasLongCures(job(), currentFinding_) ||
+           (findings_ && findings_->curesFor == current_);
 }
 
 const std::vector<RunFinding>& Session::findings() const {

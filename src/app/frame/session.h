@@ -107,6 +107,9 @@ private:
     void recompute();
     void publish(int mine, const Snapshot& snapshot, const std::shared_ptr<const JobFindings>& all,
                  const std::string& curesOf);
+    void lookForCures();
+    void publishCures(int mine, const Snapshot& snapshot, const JobFindings& known,
+                      const std::string& wanted, const std::function<bool()>& stop);
     void computeCurrent();
     void chooseCables();
     /// Does it beside the screen; what goes wrong is a message.

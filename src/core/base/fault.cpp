@@ -16,4 +16,11 @@ std::string Fault::text() const {
     return out;
 }
 
+tl::unexpected<Fault> refuse(Fault fault) {
+    return tl::unexpected<Fault>(std::move(fault));
+}
+tl::unexpected<Fault> refuse(std::string where, std::string what, std::string cure) {
+    return refuse(Fault{std::move(where), 0, 0, std::move(what), std::move(cure)});
+}
+
 } // namespace burin

@@ -24,12 +24,7 @@ struct Fault {
 template <typename T> using Outcome = tl::expected<T, Fault>;
 
 /// Makes a failed Outcome.
-[[nodiscard]] inline tl::unexpected<Fault> refuse(Fault fault) {
-    return tl::unexpected<Fault>(std::move(fault));
-}
-[[nodiscard]] inline tl::unexpected<Fault> refuse(std::string where, std::string what,
-                                                  std::string cure) {
-    return refuse(Fault{std::move(where), 0, 0, std::move(what), std::move(cure)});
-}
+[[nodiscard]] tl::unexpected<Fault> refuse(Fault fault);
+[[nodiscard]] tl::unexpected<Fault> refuse(std::string where, std::string what, std::string cure);
 
 } // namespace burin

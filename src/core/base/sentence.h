@@ -49,6 +49,12 @@ struct Quantity {
 
     Quantity();
     Quantity(Of what, double figure, int decimals = 0, std::string words = {});
+    // Not here: there are hundreds of sentences, and each is of some.
+    Quantity(const Quantity&);
+    Quantity(Quantity&&) noexcept;
+    Quantity& operator=(const Quantity&);
+    Quantity& operator=(Quantity&&) noexcept;
+    ~Quantity();
     bool operator==(const Quantity&) const;
 };
 
@@ -59,94 +65,35 @@ struct Sentence {
 
     [[nodiscard]] bool empty() const { return wording.key.empty(); }
     [[nodiscard]] std::string_view key() const { return wording.key; }
-    bool operator==(const Sentence& other) const { return key() == other.key() && of == other.of; }
+    bool operator==(const Sentence& other) const;
 };
-// Here, where a sentence is known.
-inline Quantity::Quantity() = default;
-inline Quantity::Quantity(Of what, double figure, int decimals, std::string words)
-    : of(what), value(figure), places(decimals), text(std::move(words)) {}
-inline bool Quantity::operator==(const Quantity& other) const {
-    return of == other.of && value == other.value && places == other.places && text == other.text &&
-           said == other.said;
-}
-
-inline Quantity asText(std::string text) {
-    return {Quantity::Of::Text, 0, 0, std::move(text)};
-}
-inline Quantity asTerm(std::string_view word) {
-    return {Quantity::Of::Term, 0, 0, std::string(word)};
-}
-inline Quantity asCount(std::size_t count) {
-    return {Quantity::Of::Count, static_cast<double>(count)};
-}
-inline Quantity asCount(int count) {
-    return {Quantity::Of::Count, static_cast<double>(count)};
-}
-inline Quantity asNumber(double value, int places) {
-    return {Quantity::Of::Number, value, places};
-}
-inline Quantity asUnit(double value, int places, std::string_view unit) {
-    return {Quantity::Of::Unit, value, places, std::string(unit)};
-}
-inline Quantity asMetres(double metres, int places = 1) {
-    return {Quantity::Of::Metres, metres, places};
-}
-inline Quantity asMillimetres(double millimetres, int places = 0) {
-    return {Quantity::Of::Millimetres, millimetres, places};
-}
-inline Quantity asCelsius(double temperatureC) {
-    return {Quantity::Of::Celsius, temperatureC};
-}
-inline Quantity asDegrees(double differenceC) {
-    return {Quantity::Of::Degrees, differenceC};
-}
-inline Quantity asDecibel(double db, int places = 1) {
-    return {Quantity::Of::Decibel, db, places};
-}
-inline Quantity asMegahertz(double mhz) {
-    return {Quantity::Of::Megahertz, mhz};
-}
-inline Quantity asNewton(double newton, int places = 0) {
-    return {Quantity::Of::Newton, newton, places};
-}
-inline Quantity asWatt(double watt) {
-    return {Quantity::Of::Watt, watt};
-}
-inline Quantity asVolt(double volt, int places = 1) {
-    return {Quantity::Of::Volt, volt, places};
-}
-inline Quantity asOhm(double ohm, int places = 0) {
-    return {Quantity::Of::Ohm, ohm, places};
-}
-inline Quantity asShare(double share, int places = 0) {
-    return {Quantity::Of::Share, share, places};
-}
-inline Quantity asMoney(double amount, std::string currency) {
-    return {Quantity::Of::Money, amount, 2, std::move(currency)};
-}
-inline Quantity asDay(std::string day) {
-    return {Quantity::Of::Day, 0, 0, std::move(day)};
-}
+Quantity asText(std::string text);
+Quantity asTerm(std::string_view word);
+Quantity asCount(std::size_t count);
+Quantity asCount(int count);
+Quantity asNumber(double value, int places);
+Quantity asUnit(double value, int places, std::string_view unit);
+Quantity asMetres(double metres, int places = 1);
+Quantity asMillimetres(double millimetres, int places = 0);
+Quantity asCelsius(double temperatureC);
+Quantity asDegrees(double differenceC);
+Quantity asDecibel(double db, int places = 1);
+Quantity asMegahertz(double mhz);
+Quantity asNewton(double newton, int places = 0);
+Quantity asWatt(double watt);
+Quantity asVolt(double volt, int places = 1);
+Quantity asOhm(double ohm, int places = 0);
+Quantity asShare(double share, int places = 0);
+Quantity asMoney(double amount, std::string currency);
+Quantity asDay(std::string day);
 /// Sentences within a sentence, `between` them.
-inline Quantity asSaid(std::vector<Sentence> said, std::string between = ", ") {
-    Quantity out(Quantity::Of::Said, 0, 0, std::move(between));
-    out.said = std::move(said);
-    return out;
-}
-inline Quantity asSaid(Sentence said) {
-    return asSaid(std::vector<Sentence>{std::move(said)});
-}
+Quantity asSaid(std::vector<Sentence> said, std::string between = ", ");
+Quantity asSaid(Sentence said);
 
 namespace detail {
-inline Quantity quantity(Quantity q) {
-    return q;
-}
-inline Quantity quantity(std::string text) {
-    return asText(std::move(text));
-}
-inline Quantity quantity(Sentence said) {
-    return asSaid(std::move(said));
-}
+void append(Sentence& to, Quantity of);
+void append(Sentence& to, std::string text);
+void append(Sentence& to, Sentence said);
 } // namespace detail
 
 /// A sentence of a wording, named or written where it is said. A plain text among what it is of is
@@ -154,25 +101,14 @@ inline Quantity quantity(Sentence said) {
 template <typename... Q> Sentence sentence(const Wording& wording, Q&&... of) {
     Sentence out{wording};
     out.of.reserve(sizeof...(of));
-    (out.of.push_back(detail::quantity(std::forward<Q>(of))), ...);
+    (detail::append(out, std::forward<Q>(of)), ...);
     return out;
 }
 /// A figure, a symbol or a word that stands by itself.
-inline Sentence alone(Quantity quantity) {
-    return sentence({"alone", "{0}"}, std::move(quantity));
-}
+Sentence alone(Quantity quantity);
 /// Sentences one after the other.
-inline Sentence joined(std::vector<Sentence> said, std::string between = ", ") {
-    return alone(asSaid(std::move(said), std::move(between)));
-}
+Sentence joined(std::vector<Sentence> said, std::string between = ", ");
 /// "this, that and the other".
-inline Sentence listed(std::vector<Sentence> said) {
-    if (said.size() < 2)
-        return said.empty() ? Sentence() : std::move(said.front());
-    Sentence last = std::move(said.back());
-    said.pop_back();
-    Sentence first = said.size() == 1 ? std::move(said.front()) : joined(std::move(said));
-    return sentence({"listed", "{0} and {1}"}, std::move(first), std::move(last));
-}
+Sentence listed(std::vector<Sentence> said);
 
 } // namespace burin

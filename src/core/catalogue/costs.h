@@ -15,6 +15,7 @@ struct Costs {
     double hoursToPutIn = 0;             ///< a part that is screwed in
     double hoursForMainsFedPart = 0;     ///< one that wants a socket
     double hoursToPull = 0, hoursToPullPerMetre = 0;
+    double hoursToMoveHeadEnd = 0; ///< before anything ends there: its place, mains and earth
     std::map<std::string, double> ownPerMetre; ///< a job's own price of a metre, by cable
     std::string source;
 };
@@ -28,7 +29,7 @@ struct Cost {
         hours += other.hours;
         return *this;
     }
-    /// "about 27 in parts, 0.5 h".
+    /// "about 27 in parts, 0.5 h"; "no more than planned".
     [[nodiscard]] Sentence said() const;
     bool operator==(const Cost&) const = default;
 };
@@ -40,5 +41,8 @@ Cost partCost(const Costs& costs, double price, bool mainsFed = false);
 /// it has those of all that is compared; else by the diameters.
 Cost cableCost(const Costs& costs, const Cable& now, const Cable& then, double lengthM,
                bool pulled);
+
+/// So much more of a cable that is still to be pulled; less costs nothing.
+Cost moreCable(const Costs& costs, const Cable& cable, double lengthM);
 
 } // namespace burin

@@ -300,6 +300,7 @@ Costs costsOf(JsonObject in, const Sources& sources) {
     take("hoursForMainsFedPart", out.hoursForMainsFedPart);
     take("hoursToPull", out.hoursToPull);
     take("hoursToPullPerMetre", out.hoursToPullPerMetre);
+    take("hoursToMoveHeadEnd", out.hoursToMoveHeadEnd);
     in.close();
     return out;
 }

@@ -1,6 +1,7 @@
 #include "core/edit/apply.h"
 #include <algorithm>
 #include <map>
+#include <memory>
 #include <unordered_map>
 #include <unordered_set>
 
@@ -81,6 +82,18 @@ private:
     std::unordered_map<std::string, std::string> fresh_; ///< rows that are owned: by whom
 };
 
+/// What is done with a row whatever its type is: compiled once, not for each kind.
+struct AnyRow {
+    std::shared_ptr<void> (*fresh)(); ///< one just made
+    std::string (*name)(const void* row);
+    template <typename T> static const AnyRow& of() {
+        static constexpr AnyRow any{
+            [] { return std::static_pointer_cast<void>(std::make_shared<T>()); },
+            [](const void* row) { return nameOf(*static_cast<const T*>(row)); }};
+        return any;
+    }
+};
+
 /// An edit under way: rows are changed apart, and put into the job when all of it is good.
 class Work {
 public:
@@ -136,61 +149,75 @@ private:
     }
 
     template <typename T> Outcome<bool> set(T& row, const Change& change) {
+        return set(AnyRow::of<T>(), &row, change);
+    }
+    Outcome<bool> set(const AnyRow& any, void* row, const Change& change) {
         const Field* field = tableOf(change.kind).field(change.field);
         if (field == nullptr)
-            return refuse(nameOf(row), "it has no field “" + change.field.substr(0, 40) + "”",
+            return refuse(any.name(row), "it has no field “" + change.field.substr(0, 40) + "”",
                           "docs/job-format.md lists the fields of each kind");
         if (field->name == "id")
-            return refuse(nameOf(row), "its id cannot be changed", "Add another, and remove it");
+            return refuse(any.name(row), "its id cannot be changed", "Add another, and remove it");
         if (field->byKey && field->name == change.field)
-            return refuse(nameOf(row), "“" + field->name + "” is not set as a whole",
+            return refuse(any.name(row), "“" + field->name + "” is not set as a whole",
                           "Name one of its keys, with a point between");
         Change written = change;
-        written.before = valueOf(*field, &row, change.field);
+        written.before = valueOf(*field, row, change.field);
         try {
             if (care_ != Care::Overwriting && written.before != change.before) {
                 // The same in another way of writing it?
-                T same = row;
-                setValue(*field, &same, change.field, change.before, nameOf(row));
-                if (valueOf(*field, &same, change.field) != written.before)
+                const auto same = any.fresh();
+                setValue(*field, same.get(), change.field, change.before, any.name(row));
+                if (valueOf(*field, same.get(), change.field) != written.before)
                     return overtaken();
             }
-            setValue(*field, &row, change.field, change.after, nameOf(row));
+            setValue(*field, row, change.field, change.after, any.name(row));
         } catch (const FaultThrown& thrown) {
             return refuse(thrown.fault);
         }
-        written.after = valueOf(*field, &row, change.field);
+        written.after = valueOf(*field, row, change.field);
         done.push_back(std::move(written));
         return true;
     }
     template <typename T>
     static Outcome<T> read(const Change& change, const Json& json, const std::string& ownerKey) {
+        T row;
+        if (auto good = readInto(&row, change, json, ownerKey); !good)
+            return refuse(good.error());
+        return row;
+    }
+    /// Reads a row into one that was just made.
+    static Outcome<bool> readInto(void* row, const Change& change, const Json& json,
+                                  const std::string& ownerKey) {
         const std::string where =
             std::string(kindWords[change.kind]) + " " + change.id.substr(0, 40);
+        const Table& table = tableOf(change.kind);
         try {
-            T row;
             JsonObject in(json, where, "");
             if (!ownerKey.empty())
                 in.string(ownerKey);
-            readObject(tableOf(change.kind).fields, &row, in, Owned::Without);
-            if (row.id.empty() || row.id != change.id)
-                return refuse(where, "it has no id, or another than its change",
-                              "Give the same id in both, or in none");
-            return row;
+            readObject(table.fields, row, in, Owned::Without);
         } catch (const FaultThrown& thrown) {
             return refuse(thrown.fault);
         }
+        const std::string& id = table.field("id")->text(row);
+        if (id.empty() || id != change.id)
+            return refuse(where, "it has no id, or another than its change",
+                          "Give the same id in both, or in none");
+        return true;
     }
 
     /// Notes that a row goes, if it is the one that was meant.
-    template <typename T>
-    Outcome<bool> removed(const Change& change, const T& row, const std::string& ownerId) {
-        Change written = detail::rowChange(Op::Remove, change.kind, &row, ownerId);
+    Outcome<bool> removed(const Change& change, const AnyRow& any, const void* row,
+                          const std::string& ownerId) {
+        Change written = detail::rowChange(Op::Remove, change.kind, row, ownerId);
         if (care_ != Care::Overwriting && written.before != change.before) {
-            const auto meant = read<T>(change, change.before, tableOf(change.kind).ownerKey);
-            if (!meant)
-                return refuse(meant.error());
-            if (detail::rowChange(Op::Remove, change.kind, &*meant, ownerId).before !=
+            const auto meant = any.fresh();
+            if (auto good =
+                    readInto(meant.get(), change, change.before, tableOf(change.kind).ownerKey);
+                !good)
+                return good;
+            if (detail::rowChange(Op::Remove, change.kind, meant.get(), ownerId).before !=
                 written.before)
                 return overtaken();
         }
@@ -218,7 +245,7 @@ private:
         case Op::Remove:
             if (!slot.row)
                 return care_ != Care::Overwriting ? Outcome<bool>(overtaken()) : true;
-            if (auto gone = removed(change, *slot.row, {}); !gone)
+            if (auto gone = removed(change, AnyRow::of<typename L::Type>(), &*slot.row, {}); !gone)
                 return gone;
             slot.row.reset();
             return true;
@@ -257,7 +284,7 @@ private:
             return overtaken();
         if (change.op == Op::Set)
             return set(*row, change);
-        if (auto gone = removed(change, *row, *owner); !gone)
+        if (auto gone = removed(change, AnyRow::of<typename C::Type>(), &*row, *owner); !gone)
             return gone;
         rows.erase(row);
         return true;

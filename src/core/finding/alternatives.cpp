@@ -8,13 +8,11 @@
 #include <cmath>
 
 namespace burin {
-Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
-    Run out = run;
-    out.cableId = cable.id;
+Run withConnectionsFor(Run run, const Catalogue& catalogue, const Cable& cable) {
     if (cable.kind == CableKind::Coax) {
         const Service* service = catalogue.service(run.serviceId);
         const double top = topMhzOf(run, cable, service);
-        for (auto& c : out.connections) {
+        for (auto& c : run.connections) {
             const auto* now = catalogue.connection(c.connectionId);
             if (now != nullptr && fits(findFit({&cable, now, top, c.outdoors})))
                 continue;
@@ -22,23 +20,35 @@ Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
             if (!choices.empty() && choices.front().fits)
                 c.connectionId = choices.front().connection->id;
         }
-        return out;
+        return run;
     }
     const Connection* own = usualConnection(catalogue, cable);
-    for (auto& c : out.connections) {
+    for (auto& c : run.connections) {
         const auto* now = catalogue.connection(c.connectionId);
         const bool bare = now != nullptr && cable.screen != Screen::None && !now->screened &&
                           now->category != Category::None;
         if (own != nullptr && (now == nullptr || now->category < own->category || bare))
             c.connectionId = own->id;
     }
-    for (auto& c : out.cords) {
+    return run;
+}
+
+Run withCordsFor(Run run, const Cable& cable, const Catalogue& catalogue) {
+    if (cable.kind == CableKind::Coax)
+        return run;
+    for (auto& c : run.cords) {
         const auto* now = catalogue.cable(c.cableId);
         const bool bare =
             now != nullptr && cable.screen != Screen::None && now->screen == Screen::None;
         if (now == nullptr || now->category < cable.category || bare)
             c.cableId = cable.id;
     }
+    return run;
+}
+
+Run rebuilt(const Run& run, const Catalogue& catalogue, const Cable& cable) {
+    Run out = withCordsFor(withConnectionsFor(run, catalogue, cable), cable, catalogue);
+    out.cableId = cable.id;
     return out;
 }
 
@@ -80,11 +90,10 @@ void setReaches(RunFinding& out, const JobInfo& info, const Run& run, const Cata
     }
 }
 
-namespace {
-
-/// What a part of the same kind in its place would make of it, put in place and computed.
-Cure cureBy(const Job& job, const Run& other, const Run& run, const Catalogue& catalogue) {
+Cure cureBy(CureOf of, const Job& job, const Run& other, const Run& run,
+            const Catalogue& catalogue) {
     Cure out;
+    out.of = of;
     const Trial trial = tryRun(job, other, catalogue);
     out.holds = trial.holds;
     out.reason = trial.reason;
@@ -97,6 +106,8 @@ Cure cureBy(const Job& job, const Run& other, const Run& run, const Catalogue& c
         out.connections = other.connections;
     return out;
 }
+
+namespace {
 
 /// A run of its own that gets too much or too little from its head: what a part ahead of it would
 /// do, as for a distribution of one outlet.
@@ -131,6 +142,7 @@ std::optional<Cure> levelCure(const Run& run, const Catalogue& catalogue, const 
                     [](const auto& c) { return c.kind == TreeChange::Kind::Cable; }))
         return std::nullopt; // another cable is among the cures by itself
     Cure out;
+    out.of = CureOf::Part;
     out.title = proposal->reason;
     out.reason = sentence({"cure.level", "its outlet is then in its window at every frequency"});
     out.cost = proposal->cost;
@@ -153,7 +165,7 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
             std::find(service->kinds.begin(), service->kinds.end(), cable.kind) ==
                 service->kinds.end())
             continue;
-        Cure cure = cureBy(job, rebuilt(run, catalogue, cable), run, catalogue);
+        Cure cure = cureBy(CureOf::Cable, job, rebuilt(run, catalogue, cable), run, catalogue);
         if (service->bus && std::abs(cable.impedanceOhm.value / busOhm - 1) > 0.1)
             continue; // short and quiet at best
         // What cannot serve at any length is no change worth showing.
@@ -169,7 +181,7 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
         now->kind == CableKind::Balanced) {
         Run other = run;
         other.perDirection = true;
-        Cure cure = cureBy(job, other, run, catalogue);
+        Cure cure = cureBy(CureOf::Direction, job, other, run, catalogue);
         if (cure.reach.reachM) {
             cure.title = sentence({"cure.per-direction", "A cable of its own for each direction"});
             cure.perDirection = true;
@@ -177,19 +189,24 @@ std::vector<Cure> curesOf(const Job& job, const Run& run, const Catalogue& catal
             out.push_back(std::move(cure));
         }
     }
-    if (job.distributionOf(run.id) == nullptr)
-        if (auto cure = levelCure(run, catalogue, *service,
-                                  linkOf(run, catalogue, LinkKind::Channel, nullptr));
-            cure && !tryRun(job, run, catalogue).holds)
-            out.push_back(std::move(*cure));
-    // Cheapest first among what holds; the others by how little they are short.
-    std::stable_sort(out.begin(), out.end(), [&](const Cure& a, const Cure& b) {
+    if (!tryRun(job, run, catalogue).holds) {
+        if (job.distributionOf(run.id) == nullptr)
+            if (auto cure = levelCure(run, catalogue, *service,
+                                      linkOf(run, catalogue, LinkKind::Channel, nullptr)))
+                out.push_back(std::move(*cure));
+        for (auto& cure : partCures(job, run, catalogue))
+            out.push_back(std::move(cure));
+    }
+    rank(out, catalogue.costs);
+    return out;
+}
+
+void rank(std::vector<Cure>& cures, const Costs& costs) {
+    std::stable_sort(cures.begin(), cures.end(), [&](const Cure& a, const Cure& b) {
         if (a.holds != b.holds)
             return a.holds;
-        return a.holds ? a.cost.total(catalogue.costs) < b.cost.total(catalogue.costs)
-                       : a.spareM > b.spareM;
+        return a.holds ? a.cost.total(costs) < b.cost.total(costs) : a.spareM > b.spareM;
     });
-    return out;
 }
 
 Run cured(Run run, const Cure& cure) {
@@ -200,6 +217,13 @@ Run cured(Run run, const Cure& cure) {
         run.cords = cure.cords;
     if (!cure.connections.empty())
         run.connections = cure.connections;
+    if (cure.neighbours)
+        for (auto& stretch : run.stretches)
+            stretch.neighbours = std::min(stretch.neighbours, *cure.neighbours);
+    if (cure.vias)
+        run.vias = *cure.vias;
+    if (cure.near)
+        run.near = *cure.near;
     return run;
 }
 

@@ -3,6 +3,7 @@
 #include "core/finding/alternatives.h"
 #include "core/finding/bus_cures.h"
 #include "core/finding/run_matters.h"
+#include "core/finding/way_cures.h"
 #include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
@@ -257,12 +258,24 @@ JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFi
     return out;
 }
 
+bool hasLongCures(const Job& job, const RunFinding& of) {
+    const Run* run = job.run(of.runId);
+    return run != nullptr &&
+           (inSystem(job, of.runId) || (!of.isPredicted() && lengthFrom(*run) == LengthFrom::Plan));
+}
+
 void findCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
-               JobFindings& out, const std::function<bool()>& stop) {
-    const Run* run = job.run(runId);
-    if (run == nullptr || !inSystem(job, runId))
+               JobFindings& out, const CureOptions& options) {
+    const auto& stop = options.stop;
+    const auto found = std::find_if(out.runs.begin(), out.runs.end(),
+                                    [&](const RunFinding& f) { return f.runId == runId; });
+    if (found == out.runs.end() || !hasLongCures(job, *found))
         return;
-    auto cures = curesOf(job, *run, catalogue);
+    auto cures = curesOf(job, *job.run(runId), catalogue);
+    if (options.kept != nullptr && options.site != nullptr)
+        for (auto& cure : wayCures(*options.kept, job, runId, catalogue, *options.site, stop))
+            cures.push_back(std::move(cure));
+    rank(cures, catalogue.costs);
     if (const BusChain* b = job.busOf(runId))
         for (auto& finding : out.buses)
             if (finding.id == b->id && !finding.good && finding.cures.empty())

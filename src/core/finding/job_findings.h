@@ -19,7 +19,7 @@ struct JobFindings {
     PullPlan pulls;                  ///< likewise, where the plan is known
     DayPlan days;                    ///< likewise, where a day was named
     std::vector<PulledCheck> pulled; ///< what was pulled, in the order of the job's runs
-    /// What would cure the run that was asked for, where it is part of a system.
+    /// What would cure the run that was asked for, where `hasLongCures`.
     std::string curesFor;
     std::vector<Cure> cures;
     int computed = 0; ///< runs that were not taken over
@@ -62,9 +62,18 @@ struct KnownFindings {
 JobFindings findJob(const Job& job, const Catalogue& catalogue, const MeasuredFiles& files,
                     const JobFindingOptions& options = {}, const KnownFindings& known = {});
 
-/// Adds what would cure the system of one run, and that run by itself; nothing where it is in none.
-/// Long for a bus: `stop` ends it, with nothing added.
+/// Whether what would cure a run takes its time: it is part of a system, or it does not hold and
+/// the plan lays it.
+bool hasLongCures(const Job& job, const RunFinding& run);
+/// Adds what would cure the system of one run of the findings, and that run: by itself, and where
+/// `kept` and `site` are, by where it lies. Nothing where it has no long cures. `stop` ends it,
+/// with nothing added.
+struct CureOptions {
+    const Job* kept = nullptr;
+    const SitePlan* site = nullptr; ///< of it; `job` is as laid with it
+    std::function<bool()> stop = {};
+};
 void findCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
-               JobFindings& findings, const std::function<bool()>& stop = {});
+               JobFindings& findings, const CureOptions& options = {});
 
 } // namespace burin

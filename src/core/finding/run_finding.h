@@ -50,19 +50,35 @@ struct ServiceReach {
     bool operator==(const ServiceReach&) const = default;
 };
 
+/// What a cure changes.
+enum class CureOf { Cable, Connections, Cords, Direction, Bundle, Way, Place, HeadEnd, Part };
+inline constexpr auto cureWords = wordsOf<CureOf>("cable", "connections", "cords", "direction",
+                                                  "bundle", "way", "place", "head-end", "part");
+
 /// A change that would make the run hold (or would not, and why).
 struct Cure {
+    CureOf of = CureOf::Cable;
     Sentence title, reason;
     std::string cableId;        ///< empty: not a change of cable
     std::vector<RunCord> cords; ///< not empty: cords to adopt
     std::vector<RunConnection> connections;
-    bool perDirection = false; ///< a cable of its own for each direction
+    bool perDirection = false;            ///< a cable of its own for each direction
+    std::optional<int> neighbours;        ///< no stretch has more; typed runs alone
+    std::optional<std::vector<Via>> vias; ///< its way leads through these
+    std::optional<RunEnd> near;           ///< it begins here
+    std::optional<Place> place;           ///< moved to where it stands here
     Reach reach;
     bool holds = false; ///< all of it: the run, and the distribution or bus it is part of
     double spareM = 0;  ///< where reach.reachM is known
     Cost cost;
-    /// True where the run itself changes; else a part comes in that is no part of a run.
-    [[nodiscard]] bool changesRun() const { return !cableId.empty() || perDirection; }
+    /// What it is compared by is how far the run would then reach.
+    [[nodiscard]] bool tellsReach() const { return of != CureOf::Part; }
+    /// False where a part comes in that is no part of a run, or the plan has no word for it.
+    [[nodiscard]] bool canBeAdopted() const {
+        return of != CureOf::Part && (of != CureOf::Bundle || neighbours);
+    }
+    /// It is of this run's way alone, and nothing for others that are chosen with it.
+    [[nodiscard]] bool isOfItsWay() const { return vias || near || place; }
     bool operator==(const Cure&) const = default;
 };
 

@@ -76,14 +76,14 @@ void leasedMatters(const Run& run, const RunFinding& finding, const Cable& cable
                    const Service& service, std::vector<RunMatter>& out) {
     if (!service.sharedCableM)
         return;
-    std::string pins;
+    std::vector<Sentence> pins;
     for (const auto& pair : service.pinPairs)
-        pins += (pins.empty() ? "" : " and ") + pair;
+        pins.push_back(alone(asText(pair)));
     out.push_back(
         {sentence({"matter.leased-pins",
                    "pins {0} of a plain eight-way jack, without shorting bars; any screen "
                    "earthed at one end only"},
-                  pins),
+                  listed(std::move(pins))),
          false});
     if (run.neighbours() > 0 && cable.screen != Screen::Pairs &&
         finding.channelM > *service.sharedCableM)

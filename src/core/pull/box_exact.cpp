@@ -12,10 +12,10 @@ constexpr double tolerance = 1e-9;
 
 /// The cables of one kind and the boxes they may come from, as a whole-number programme: which box
 /// each comes from, with as few opened as can be.
-class Kind {
+class OneCable {
 public:
-    Kind(const BoxPlan& plan, const std::vector<WantsBox>& cables,
-         const std::vector<BoxAtHand>& atHand, const BoxPlanRules& rules, const std::string& id)
+    OneCable(const BoxPlan& plan, const std::vector<WantsBox>& cables,
+             const std::vector<BoxAtHand>& atHand, const BoxPlanRules& rules, const std::string& id)
         : cables_(cables) {
         for (std::size_t i = 0; i < cables.size(); ++i)
             if (cables[i].cableId == id && plan.boxOf[i]) {
@@ -183,7 +183,7 @@ BoxPlan fewestBoxes(BoxPlan plan, const std::vector<WantsBox>& cables,
     auto boxOf = plan.boxOf;
     std::size_t least = 0;
     for (const auto& id : kinds) {
-        Kind kind(plan, cables, atHand, rules, id);
+        OneCable kind(plan, cables, atHand, rules, id);
         if (kind.opened() > kind.least() && kind.isSmall(effort))
             kind.solve(effort.mostNodes, boxOf);
         least += kind.least();
