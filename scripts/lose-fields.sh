@@ -1,6 +1,6 @@
 #!/bin/bash
 # Takes every field out of the descriptions in turn and runs the store's tests: names those that no test
-# misses. Builds a copy of the tree once, apart; on demand, about a quarter of an hour.
+# misses. Builds a copy of the tree once, apart; on demand, about ten minutes.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 . ./scripts/setup.sh
@@ -26,7 +26,7 @@ text = text.replace(was, """    static const auto tables = [] {
 """).replace("#include <algorithm>", "#include <algorithm>\n#include <cstdlib>")
 open(path, "w", encoding="utf-8").write(text)
 PATCH
-(cd "$away" && cmake --preset release -DBURIN_APP=OFF -DBURIN_BENCH=OFF >/dev/null && ninja -C build/release test_join >/dev/null)
+(cd "$away" && cmake --preset release -DCMAKE_CXX_FLAGS_RELEASE=-O0 -DBURIN_APP=OFF -DBURIN_BENCH=OFF >/dev/null && ninja -C build/release test_join >/dev/null)
 fields=$(build/release/bin/burin-cli format | python3 -c '
 import json, sys
 for kind in json.load(sys.stdin)["kinds"]:
@@ -37,13 +37,13 @@ export QT_QPA_PLATFORM=offscreen
     echo "the test fails without a field lost"
     exit 1
 }
-survivors=""
-count=0
-for field in $fields; do
-    count=$((count + 1))
-    if BURIN_LOSE=$field "$away/build/release/bin/test_join" -nocrashhandler everyFieldOfAnExportComesBack >/dev/null 2>&1; then
-        survivors="$survivors $field"
-    fi
-done
-echo "$count fields, not missed:${survivors:- none}"
+# Says a field that is not missed.
+lose() {
+    ! BURIN_LOSE=$1 "$away/build/release/bin/test_join" -nocrashhandler everyFieldOfAnExportComesBack >/dev/null 2>&1 ||
+        echo "$1"
+}
+export -f lose
+export away
+survivors=$(echo "$fields" | xargs -P "$(nproc)" -I{} bash -c 'lose {}')
+echo "$(echo "$fields" | wc -l) fields, not missed: ${survivors:-none}"
 [ -z "$survivors" ]

@@ -883,6 +883,15 @@ private slots:
         SOON_COMPARE(find<QComboBox>("item spare")->currentIndex(), 1);
         // What holds already makes no edit.
         const QString undo = session().snapshot().undoTitle;
+        // The wheel over a choice chooses nothing, and is left to what it stands in.
+        auto* spare = find<QComboBox>("item spare");
+        const QPointF on = spare->rect().center();
+        QWheelEvent wheel(on, spare->mapToGlobal(on), {}, {0, -120}, Qt::NoButton, Qt::NoModifier,
+                          Qt::NoScrollPhase, false);
+        QApplication::sendEvent(spare, &wheel);
+        QVERIFY(!wheel.isAccepted());
+        QCOMPARE(spare->currentIndex(), 1);
+        QCOMPARE(session().snapshot().undoTitle, undo);
         take("item spare", 1);
         QCoreApplication::processEvents();
         QCOMPARE(session().snapshot().undoTitle, undo);

@@ -210,6 +210,7 @@ TEST(Materials, aCableCostsWhatTheJobSaysItCosts) {
         return pricesText(job);
     };
     EXPECT_EQ(typed("CAT6-UTP 0.55, coax-s6 0,48"), "cat6-utp 0.55, coax-s6 0.48");
+    EXPECT_EQ(typed("cat6-utp 0,55;coax-s6 1;"), "cat6-utp 0.55, coax-s6 1");
     EXPECT_EQ(typed("Cat 6 U/UTP 0.7,coax-s6 0.48,"), "cat6-utp 0.7, coax-s6 0.48");
     EXPECT_EQ(job.info.survey.perMetreOf("coax-s6"), 0.48);
     EXPECT_EQ(job.info.survey.perMetreOf("another"), job.info.survey.cablePerM);

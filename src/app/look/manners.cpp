@@ -1,5 +1,6 @@
 #include "app/look/manners.h"
 #include <QApplication>
+#include <QComboBox>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -23,6 +24,10 @@ bool Manners::eventFilter(QObject* watched, QEvent* event) {
             event->ignore();
             return true;
         }
+    } else if (event->type() == QEvent::Wheel && qobject_cast<QComboBox*>(watched) != nullptr) {
+        // Nobody took it: it goes on to what the choice stands in.
+        event->ignore();
+        return true;
     }
     return QObject::eventFilter(watched, event);
 }

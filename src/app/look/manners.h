@@ -4,8 +4,9 @@
 namespace burin {
 
 /// What every widget of the program keeps to, whoever made it. Names and notes are anybody's text:
-/// labels and tool tips show them as they are, never as markup. And Ctrl+Z in a field that has
-/// nothing of its own to take back is the job's.
+/// labels and tool tips show them as they are, never as markup. Ctrl+Z in a field that has nothing
+/// of its own to take back is the job's. And the wheel scrolls what a list of choices stands in: it
+/// never makes a choice.
 class Manners : public QObject {
 public:
     explicit Manners(QObject* parent);

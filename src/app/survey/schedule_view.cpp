@@ -194,7 +194,7 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
         table_->verticalHeader()->setDefaultSectionSize(theme.px(20));
         // Feet have a digit more.
         const std::array<int, 5> widths{29, 32, 41, 36,
-                                        session_.units() == UnitSystem::Metric ? 66 : 80};
+                                        session_.units() == UnitSystem::Metric ? 66 : 74};
         for (std::size_t i = 0; i < widths.size(); ++i)
             table_->setColumnWidth(static_cast<int>(i) + 1, theme.px(widths[i]));
         fitHeight();

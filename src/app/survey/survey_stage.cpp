@@ -244,7 +244,7 @@ QWidget* SurveyStage::makeSide() {
     side_->setFrameShape(QFrame::NoFrame);
     side_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     side_->setFocusPolicy(Qt::NoFocus);
-    const auto size = [this] { side_->setFixedWidth(Theme::instance().px(324)); };
+    const auto size = [this] { side_->setFixedWidth(Theme::instance().px(356)); };
     connect(&Theme::instance(), &Theme::changed, side_, size);
     size();
     return side_;

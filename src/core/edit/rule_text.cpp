@@ -24,7 +24,7 @@ constexpr Wording writePrice{
 struct Said {
     std::string_view of, value;
 };
-/// A comma between figures is a decimal one.
+/// Parted by commas or semicolons, as ways are; a comma between figures is a decimal one.
 std::vector<Said> saidIn(std::string_view text) {
     std::vector<Said> out;
     const auto isFigure = [&](std::size_t i) {
@@ -32,7 +32,7 @@ std::vector<Said> saidIn(std::string_view text) {
     };
     std::size_t begin = 0;
     for (std::size_t i = 0; i <= text.size(); ++i) {
-        if (i < text.size() &&
+        if (i < text.size() && text[i] != ';' &&
             (text[i] != ',' || (i > begin && isFigure(i - 1) && isFigure(i + 1))))
             continue;
         const auto rule = trimmed(text.substr(begin, i - begin));

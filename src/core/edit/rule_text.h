@@ -4,7 +4,7 @@
 
 namespace burin {
 
-/// Rules of a job that are lists, typed in one line, parted by commas; empty: none.
+/// Rules of a job that are lists, typed in one line, parted by commas or semicolons; empty: none.
 
 /// Colours of jackets by kind of run, "data blue, television black". Refused: no such kind.
 Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalogue& catalogue);
