@@ -33,8 +33,7 @@ sum() {
     echo "$( (echo "$tools"; git ls-files -co --exclude-standard -- $@ | LC_ALL=C sort -u | xargs -d '\n' sha256sum) |
         sha256sum | cut -c 1-32) $part"
 }
-good=()
-# part, its paths, and what is done where it is not known.
+# part, its paths, and what is done where it is not known; written down as soon as it has passed.
 check() {
     now=$(sum "$1" "$2")
     if [ $all = no ] && grep -qxF "$now" "$known"; then
@@ -43,7 +42,10 @@ check() {
         echo "sanitized: $1"
         "$3"
     fi
-    good+=("$now")
+    if [ $record = yes ]; then
+        others=$(grep -v " $1\$" "$known" || true)
+        printf '%s\n' ${others:+"$others"} "$now" >"$known"
+    fi
 }
 core_part() {
     burin_build core-only >/dev/null
@@ -57,4 +59,3 @@ files_part() {
 }
 check core "$core" core_part
 check files "$files" files_part
-[ $record = no ] || printf '%s\n' "${good[@]}" >"$known"
