@@ -46,15 +46,8 @@ std::vector<Cure> curesIn(const Job& kept, const std::string& id) {
 }
 
 /// The job with a cure done as the screen does it.
-Job done(Job job, const std::string& id, const Cure& cure) {
-    for (auto& run : job.runs)
-        if (run.id == id)
-            run = cured(run, cure);
-    if (cure.place)
-        for (auto& place : job.places)
-            if (place.id == cure.place->id)
-                place = *cure.place;
-    return job;
+Job done(const Job& job, const std::string& id, const Cure& cure) {
+    return after(job, Outcome<Edit>(adopted(job, id, cure)));
 }
 
 const Cure* of(const std::vector<Cure>& cures, CureOf what) {
@@ -100,7 +93,21 @@ TEST(WayCures, AroundWhatIsHot) {
     const Found then(done(job, "SL-D01", *way));
     EXPECT_TRUE(then.of("SL-D01").isPredicted()) << then.of("SL-D01").outlookReason;
     EXPECT_EQ(then.site.route("SL-D01")->legs[1].pathwayId, "cool");
-    // As long as the tray around is no way at all, it is none.
+    // Power beside the one it leaves does not make up for power beside the one it takes.
+    Job beside = job;
+    for (const double y : {5.04, 7.04}) {
+        MainsRoute feeder;
+        feeder.id = y < 6 ? "m" : "n";
+        feeder.floorId = "g";
+        feeder.points = {{10, y}, {30, y}};
+        feeder.heightM = 2.8;
+        feeder.kva = 1;
+        beside.mains.push_back(feeder);
+        const bool only = beside.mains.size() == 1;
+        const auto found = curesIn(beside, "SL-D01");
+        EXPECT_EQ(of(found, CureOf::Way) != nullptr, only);
+    }
+    // Where there is no tray around, there is no such cure.
     job.pathways.pop_back();
     EXPECT_EQ(of(curesIn(job, "SL-D01"), CureOf::Way), nullptr);
 }
@@ -223,6 +230,7 @@ TEST(WayCures, ThreeHundredRandomPlans) {
                 run.vias = {{"g", {upTo(120) * 1.0, upTo(30) * 1.0}}};
             job.runs.push_back(run);
         }
+        deriveIds(job);
         const Found now(job);
         for (const auto& run : job.runs) {
             const auto cures = wayCures(job, now.laid, run.id, shipped(), now.site);

@@ -5,6 +5,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/finding/alternatives.h"
+#include "core/finding/way_cures.h"
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QStyle>
@@ -277,26 +278,12 @@ void Cures::show() {
 }
 
 void Cures::adopt(const Cure& cure) {
-    const QString title =
-        QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric)));
-    if (!cure.isOfItsWay()) {
-        session_.changeSelected(title, [&](Run& run) { run = cured(std::move(run), cure); });
-        return;
-    }
-    Edit edit{title.toStdString(), {}};
-    if (const Run* run = session_.pending().run(session_.currentId())) {
-        edit.title += " of " + run->label;
-        if (const Run then = cured(*run, cure); !(then == *run))
-            edit.changes = put(std::optional(*run), std::optional(then));
-    }
-    if (cure.place)
-        if (const Place* place = byId(session_.pending().places, cure.place->id)) {
-            Place then = *place;
-            then.floorId = cure.place->floorId;
-            then.at = cure.place->at;
-            edit.changes.push_back(put(std::optional(*place), std::optional(then)));
-        }
-    session_.commit(edit);
+    if (cure.isOfItsWay())
+        session_.commit(adopted(session_.pending(), session_.currentId(), cure));
+    else
+        session_.changeSelected(
+            QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric))),
+            [&](Run& run) { run = cured(std::move(run), cure); });
 }
 
 } // namespace burin

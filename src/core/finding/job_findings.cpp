@@ -3,6 +3,7 @@
 #include "core/finding/alternatives.h"
 #include "core/finding/bus_cures.h"
 #include "core/finding/run_matters.h"
+#include "core/finding/trial.h"
 #include "core/finding/way_cures.h"
 #include "core/job/run_length.h"
 #include "core/units/units.h"
@@ -115,10 +116,6 @@ bool inParallel(std::size_t count, int threads, const std::function<bool()>& sto
     if (thrown)
         std::rethrow_exception(thrown);
     return !stopped;
-}
-
-bool inSystem(const Job& job, const std::string& runId) {
-    return job.distributionOf(runId) != nullptr || job.busOf(runId) != nullptr;
 }
 
 /// False when stopped.

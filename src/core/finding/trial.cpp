@@ -4,11 +4,13 @@
 
 namespace burin {
 
+bool inSystem(const Job& job, const std::string& runId) {
+    return job.distributionOf(runId) != nullptr || job.busOf(runId) != nullptr;
+}
+
 Trial tryRun(const Job& job, const Run& other, const Catalogue& catalogue) {
     Trial out;
-    const FindingOptions options{
-        .points = 4, .alternatives = false, .measurements = false, .reaches = false};
-    RunFinding found = findRun(job, other, catalogue, {}, options);
+    RunFinding found = findRun(job, other, catalogue, {}, quickFinding);
     bool whole = true;
     const Distribution* distribution = job.distributionOf(other.id);
     const BusChain* bus = job.busOf(other.id);

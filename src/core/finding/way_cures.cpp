@@ -6,10 +6,11 @@
 #include "core/job/ports.h"
 #include "core/job/run_length.h"
 #include "core/pull/stock.h"
-#include "core/units/units.h"
+#include "core/units/render.h"
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <tuple>
 
 namespace burin {
 namespace {
@@ -22,9 +23,17 @@ bool isOurs(PlaceKind kind) {
     return isHeadEnd(kind) && kind != PlaceKind::Demarcation;
 }
 
-std::ptrdiff_t badOf(const SitePlan& plan) {
-    return std::count_if(plan.findings.begin(), plan.findings.end(),
-                         [](const SiteFinding& f) { return f.bad; });
+/// What wants doing on a plan, by what, where, and at which run.
+using Wanted = std::set<std::tuple<SiteMatter, std::string, std::string, std::string, std::string>>;
+Wanted wantedOn(const SitePlan& plan) {
+    Wanted out;
+    for (const auto& f : plan.findings)
+        if (f.bad) {
+            out.emplace(f.matter, f.pathwayId, f.mainsId, f.surfaceId, std::string());
+            for (const auto& on : f.runs)
+                out.emplace(f.matter, f.pathwayId, f.mainsId, f.surfaceId, on.runId);
+        }
+    return out;
 }
 
 class WayCures {
@@ -32,7 +41,7 @@ public:
     WayCures(const Job& kept, const Job& laid, std::size_t at, const Catalogue& catalogue,
              const SitePlan& site, const std::function<bool()>& stop)
         : kept_(kept), laid_(laid), at_(at), run_(kept.runs[at]), catalogue_(catalogue),
-          site_(site), stop_(stop), reads_(laid), bad_(badOf(site)),
+          site_(site), stop_(stop), reads_(laid), wanted_(wantedOn(site)),
           cable_(catalogue.cable(run_.cableId)), route_(site.route(run_.id)) {}
 
     std::vector<Cure> all() {
@@ -53,30 +62,32 @@ public:
 private:
     [[nodiscard]] bool stopped() const { return stop_ && stop_(); }
 
-    /// Everything that the two laid jobs do not agree on and that held, holds.
+    /// Everything that lies otherwise in the other laid job, and held, holds there.
     [[nodiscard]] bool allStillHolds(const Job& then) const {
-        const FindingOptions few{
-            .points = 4, .alternatives = false, .measurements = false, .reaches = false};
         const JobReads after(then);
+        const auto worse = [&](const auto& holds) { return !holds(after) && holds(reads_); };
         for (const auto& run : then.runs) {
             const Run* was = reads_.run(run.id);
-            if (run.id == run_.id || was == nullptr || was->stretches == run.stretches)
-                continue;
-            if (findRun(reads_.of(*was), catalogue_, {}, few).isPredicted() &&
-                !findRun(after.of(run), catalogue_, {}, few).isPredicted())
+            if (run.id != run_.id && was != nullptr && was->stretches != run.stretches &&
+                worse([&](const JobReads& in) {
+                    return findRun(in.of(*in.run(run.id)), catalogue_, {}, quickFinding)
+                        .isPredicted();
+                }))
                 return false;
         }
-        for (const auto& d : then.distributions)
-            if (!(after.of(d) == reads_.of(d)) &&
-                findDistribution(reads_.of(d), d, catalogue_, Propose::No).good &&
-                !findDistribution(after.of(d), d, catalogue_, Propose::No).good)
-                return false;
-        for (const auto& b : then.buses)
-            if (!(after.of(b) == reads_.of(b)) &&
-                findBusChain(reads_.of(b), b, catalogue_, Propose::No).good &&
-                !findBusChain(after.of(b), b, catalogue_, Propose::No).good)
-                return false;
-        return true;
+        const auto systems = [&](const auto& list, const auto& holds) {
+            return std::none_of(list.begin(), list.end(), [&](const auto& system) {
+                return !(after.of(system) == reads_.of(system)) &&
+                       worse([&](const JobReads& in) { return holds(in.of(system), system); });
+            });
+        };
+        return systems(then.distributions,
+                       [&](const SystemReads& reads, const Distribution& d) {
+                           return findDistribution(reads, d, catalogue_, Propose::No).good;
+                       }) &&
+               systems(then.buses, [&](const SystemReads& reads, const BusChain& b) {
+                   return findBusChain(reads, b, catalogue_, Propose::No).good;
+               });
     }
 
     struct OtherWay {
@@ -85,25 +96,44 @@ private:
         Quantity name;
     };
 
-    /// The cure with its reach and cost, the job being this one; none where it would be none.
-    std::optional<Cure> placed(CureOf of, const Job& job) const {
+    /// What is pulled more than was planned, of every run that lies otherwise; this one anew where
+    /// it lies already.
+    [[nodiscard]] Cost costOf(const SitePlan& then) const {
+        Cost out;
+        for (const auto& run : kept_.runs) {
+            const RunRoute* was = site_.route(run.id);
+            const RunRoute* is = then.route(run.id);
+            const Cable* cable = catalogue_.cable(run.cableId);
+            if (was == nullptr || is == nullptr || cable == nullptr || was->pullM == is->pullM)
+                continue;
+            out += run.id == run_.id && (pulledOf(kept_, run) || kept_.isMeasured(run.id))
+                       ? cableCost(catalogue_.costs, *cable, *cable, is->pullM, true)
+                       : moreCable(catalogue_.costs, *cable, is->pullM - was->pullM);
+        }
+        return out;
+    }
+
+    /// Puts a change in place, the job being this one with it; a cure where the run and all the
+    /// rest hold then and the plan asks for nothing that it did not.
+    bool offer(Cure cure, const Job& job) {
         const SitePlan plan = planSite(job, catalogue_, &site_);
         const RunRoute* route = plan.route(run_.id);
-        if (route == nullptr || route->fault || badOf(plan) > bad_)
-            return std::nullopt;
+        const Wanted wanted = wantedOn(plan);
+        if (route == nullptr || route->fault ||
+            !std::includes(wanted_.begin(), wanted_.end(), wanted.begin(), wanted.end()))
+            return false;
         const Job laid = laidJob(job, plan);
-        const Run& run = laid.runs[at_];
-        Cure out = cureBy(of, laid, run, run, catalogue_);
-        out.cords.clear();
-        out.connections.clear();
-        if (!out.holds || !allStillHolds(laid))
-            return std::nullopt;
-        const double moreM = route->pullM - route_->pullM;
-        if (pulledOf(kept_, run_) || kept_.isMeasured(run_.id))
-            out.cost = cableCost(catalogue_.costs, *cable_, *cable_, route->pullM, true);
-        else
-            out.cost = moreCable(catalogue_.costs, *cable_, moreM);
-        return out;
+        Trial trial = tryRun(laid, laid.runs[at_], catalogue_);
+        if (!trial.holds || !allStillHolds(laid))
+            return false;
+        cure.holds = true;
+        if (trial.reach.reachM)
+            cure.spareM = *trial.reach.reachM - laid.runs[at_].lengthM();
+        cure.reach = std::move(trial.reach);
+        cure.reason = std::move(trial.reason);
+        cure.cost += costOf(plan);
+        out_.push_back(std::move(cure));
+        return true;
     }
 
     /// Around each pathway that it leads through, and straight where it is led.
@@ -149,26 +179,24 @@ private:
             if (std::find(tried.begin(), tried.end(), vias) != tried.end())
                 continue;
             tried.push_back(vias);
-            Job job = kept_;
-            job.runs[at_].vias = vias;
-            auto found = placed(CureOf::Way, job);
-            if (!found)
-                continue;
-            found->vias = vias;
-            found->title = vias.empty() ? sentence({"cure.way-straight", "The shortest way"})
-                                        : sentence({"cure.way", "Its way by {0}"}, name);
-            out_.push_back(std::move(*found));
+            Cure cure;
+            cure.of = CureOf::Way;
+            cure.vias = vias;
+            cure.title = vias.empty() ? sentence({"cure.way-straight", "The shortest way"})
+                                      : sentence({"cure.way", "Its way by {0}"}, name);
+            offerOnRun(std::move(cure));
         }
     }
-
-    [[nodiscard]] bool inSystem() const {
-        return kept_.distributionOf(run_.id) != nullptr || kept_.busOf(run_.id) != nullptr;
+    void offerOnRun(Cure cure) {
+        Job job = kept_;
+        job.runs[at_] = cured(run_, cure);
+        offer(std::move(cure), job);
     }
 
     /// Where it begins is where its system is: a run of one has no choice of it.
     void otherPlaces() {
         const Place* now = byId(kept_.places, run_.near.placeId);
-        if (now == nullptr || !isOurs(now->kind) || inSystem())
+        if (now == nullptr || !isOurs(now->kind) || inSystem(kept_, run_.id))
             return;
         std::vector<std::pair<double, const Place*>> places;
         for (const auto& place : kept_.places) {
@@ -191,14 +219,11 @@ private:
             const RunEnd end = ports.on(*place);
             if (place->ports > 1 && end.port == 0)
                 continue;
-            Job job = kept_;
-            job.runs[at_].near = end;
-            auto found = placed(CureOf::Place, job);
-            if (!found)
-                continue;
-            found->near = end;
-            found->title = sentence({"cure.place", "From {0} instead"}, asText(place->name));
-            out_.push_back(std::move(*found));
+            Cure cure;
+            cure.of = CureOf::Place;
+            cure.near = end;
+            cure.title = sentence({"cure.place", "From {0} instead"}, asText(place->name));
+            offerOnRun(std::move(cure));
         }
     }
 
@@ -245,14 +270,14 @@ private:
                                          [&](const Place& p) { return p.id == now->id; });
             place.floorId = to->first;
             place.at = to->second;
-            if (auto found = placed(CureOf::HeadEnd, job)) {
-                found->place = place;
-                found->cost += {0, catalogue_.costs.hoursToMoveHeadEnd};
-                found->title = sentence({"cure.head-end", "{0} moved {1} along its way"},
-                                        asText(now->name), asMetres(metres));
-                out_.push_back(std::move(*found));
+            Cure cure;
+            cure.of = CureOf::HeadEnd;
+            cure.place = place;
+            cure.cost = {0, catalogue_.costs.hoursToMoveHeadEnd};
+            cure.title = sentence({"cure.head-end", "{0} moved {1} along its way"},
+                                  asText(now->name), asMetres(metres));
+            if (offer(std::move(cure), job))
                 return;
-            }
             metres += step;
         }
     }
@@ -265,7 +290,7 @@ private:
     const SitePlan& site_;
     const std::function<bool()>& stop_;
     const JobReads reads_;
-    const std::ptrdiff_t bad_;
+    const Wanted wanted_;
     const Cable* const cable_;
     const RunRoute* const route_;
     std::vector<Cure> out_;
@@ -280,6 +305,23 @@ std::vector<Cure> wayCures(const Job& kept, const Job& laid, const std::string& 
         if (kept.runs[i].id == runId)
             return WayCures(kept, laid, i, catalogue, site, stop).all();
     return {};
+}
+
+Edit adopted(const Job& kept, const std::string& runId, const Cure& cure) {
+    Edit edit{"adopt " + render(cure.title, UnitSystem::Metric), {}};
+    if (const Run* run = kept.run(runId)) {
+        edit.title += " of " + run->label;
+        if (const Run then = cured(*run, cure); !(then == *run))
+            edit.changes.push_back(put(std::optional(*run), std::optional(then)));
+    }
+    const Place* place = cure.place ? byId(kept.places, cure.place->id) : nullptr;
+    if (place != nullptr) {
+        Place then = *place;
+        then.floorId = cure.place->floorId;
+        then.at = cure.place->at;
+        edit.changes.push_back(put(std::optional(*place), std::optional(then)));
+    }
+    return edit;
 }
 
 } // namespace burin
