@@ -344,6 +344,11 @@ private slots:
             SOON_VERIFY(find<QLabel>("budgetAnswer")
                             ->text()
                             .startsWith(QStringLiteral("Predicted to hold")));
+            // What was offered before it is offered no more.
+            QVERIFY(session().curesAreIn());
+            const auto& left = session().currentFinding()->cures;
+            QVERIFY(std::none_of(left.begin(), left.end(),
+                                 [](const Cure& c) { return c.of == CureOf::Way; }));
             QCOMPARE(run("SL-D03").vias.empty(), k == 0);
             QCOMPARE(run("SL-D03").cableId == "cat6-utp", k == 0);
             session().undo();

@@ -71,8 +71,12 @@ void Session::computeCurrent() {
     if (const Run* run = current()) {
         currentFinding_ = findRun(job(), *run, catalogue(), *snapshot_.files);
         // What its system says may be one edit old: recompute, under way, brings it up to date.
+        // Not so what would cure it: that can be pressed.
+        const std::vector<Cure> own = currentFinding_.cures;
         if (findings_)
             findings_->overlaySystems(currentFinding_, job(), catalogue());
+        if (findingsFor_ != snapshot_.job)
+            currentFinding_.cures = own;
         if (site())
             overlaySite(currentFinding_, *run, *site());
     } else {
