@@ -3,7 +3,7 @@
 BURIN_PACKAGES="g++ cmake ninja-build ccache lld pkg-config qt6-base-dev qt6-svg-dev \
 libpoppler-qt6-dev libexif-dev libqrencode-dev libseccomp-dev libsqlite3-dev libqcustomplot-dev libqt6sql6-sqlite libeigen3-dev libfftw3-dev libglpk-dev nlohmann-json3-dev libcli11-dev libexpected-dev \
 libbenchmark-dev libgtest-dev xvfb xauth fontconfig"
-BURIN_CHECK_PACKAGES="clang libclang-rt-dev clang-format clang-tidy cppcheck python3-scikit-rf ngspice"
+BURIN_CHECK_PACKAGES="clang libclang-rt-dev clang-format clang-tidy cppcheck python3-scikit-rf ngspice qt6-l10n-tools"
 
 burin_packages() {
     missing=""

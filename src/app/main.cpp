@@ -55,7 +55,7 @@ public:
         } catch (const std::exception& unforeseen) {
             std::fprintf(stderr, "burin: %s\n", unforeseen.what());
             if (say)
-                say(tr("That was not done: %1. The job is as it was.")
+                say(QObject::tr("That was not done: %1. The job is as it was.")
                         .arg(QString::fromUtf8(unforeseen.what())));
             return false;
         }

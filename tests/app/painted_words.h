@@ -59,11 +59,21 @@ private:
         void drawPath(const QPainterPath& /*path*/) override {}
         void drawPolygon(const QPointF* /*points*/, int /*count*/,
                          PolygonDrawMode /*mode*/) override {}
-        void drawTextItem(const QPointF& /*at*/, const QTextItem& item) override {
-            words << item.text();
+        void drawTextItem(const QPointF& at, const QTextItem& item) override {
+            // A letter that another font has is an item of its own, and goes on where the last
+            // ended.
+            if (!words.isEmpty() && qAbs(at.y() - next_.y()) < 0.5 &&
+                qAbs(at.x() - next_.x()) < 0.5)
+                words.last() += item.text();
+            else
+                words << item.text();
+            next_ = {at.x() + item.width(), at.y()};
         }
         [[nodiscard]] Type type() const override { return User; }
         QStringList words;
+
+    private:
+        QPointF next_;
     };
 
     explicit PaintedWords(QSize size) : size_(size) {}

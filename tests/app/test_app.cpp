@@ -50,9 +50,23 @@ public:
 
 private:
     const Run& run(const char* label) { return *job().runLabelled(label); }
+    /// What would hold instead, once it is looked for and shown.
+    QPushButton* cureNamed(const char* word) {
+        QPushButton* found = nullptr;
+        const auto look = [&] {
+            for (auto* button : find<QWidget>("cures")->findChildren<QPushButton*>())
+                if (found == nullptr && button->isVisible() && button->isEnabled() &&
+                    english(button->text()).contains(QLatin1String(word), Qt::CaseInsensitive))
+                    found = button;
+            return found != nullptr;
+        };
+        if (!QTest::qWaitFor(look, 30000))
+            qFatal("no cure says %s", word);
+        return found;
+    }
     void choose(QComboBox* box, const QString& text) {
-        SOON_VERIFY(box->findText(text) >= 0);
-        const int index = box->findText(text);
+        SOON_VERIFY(choiceIn(box, text) >= 0);
+        const int index = choiceIn(box, text);
         box->setCurrentIndex(index);
         emit box->activated(index);
     }
@@ -79,7 +93,8 @@ private slots:
     void emptyJobSaysWhatToDo() {
         startEmpty();
         QVERIFY(find<QLabel>("firstSteps")->isVisible());
-        QVERIFY(find<QLabel>("goOnText")->text().contains(QStringLiteral("SL-D01 61.5 m")));
+        QVERIFY(
+            english(find<QLabel>("goOnText")->text()).contains(QStringLiteral("SL-D01 61.5 m")));
         QTest::keyClick(app_->window.get(), Qt::Key_Insert);
         add("SL-D01 61.5 m cat6a-utp 10g");
         QVERIFY(!find<QLabel>("firstSteps")->isVisible());
@@ -151,7 +166,7 @@ private slots:
         // What is among the recent ones and gone is said.
         QTest::keyClick(app_->window.get(), Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
         SOON_VERIFY(find<QLabel>("message")->isVisible());
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("gone.burin")));
+        QVERIFY(english(find<QLabel>("message")->text()).contains(QStringLiteral("gone.burin")));
         QCOMPARE(recentJobs().front(), session().snapshot().path);
         QVERIFY(recentJobs().size() <= 8);
     }
@@ -174,7 +189,7 @@ private slots:
         type(find<QLineEdit>("addRun"), "OF Office");
         SOON_COMPARE(job().rooms.front().name, std::string("Office"));
         QCOMPARE(job().runs.size(), std::size_t(1));
-        QVERIFY(find<QLineEdit>("addRun")->text().isEmpty());
+        QVERIFY(english(find<QLineEdit>("addRun")->text()).isEmpty());
     }
 
     void budgetPlotsWhatElseIsExpected() {
@@ -184,7 +199,7 @@ private slots:
         auto* box = find<QComboBox>("plotted");
         SOON_VERIFY(box->isVisible());
         auto* plot = app_->budget->findChild<LossPlot*>();
-        QCOMPARE(plot->content().title, QStringLiteral("Insertion loss"));
+        QCOMPARE(english(plot->content().title), QStringLiteral("Insertion loss"));
         QTest::keyClick(app_->window.get(), Qt::Key_P, Qt::ControlModifier);
         QVERIFY(box->hasFocus());
         QTest::keyClicks(box, QStringLiteral("NEXT"));
@@ -199,7 +214,7 @@ private slots:
                  qsizetype(expected.trace(Parameter::Next)->value.size()));
         QCOMPARE(shown.markMhz, worst->atMhz);
         QVERIFY(!shown.limitIsUpper && !shown.lossDown);
-        QVERIFY(find<QLabel>("plotBinding")->text().contains(QStringLiteral("no proof")));
+        QVERIFY(english(find<QLabel>("plotBinding")->text()).contains(QStringLiteral("no proof")));
         // It stays with the next run, where it can; coax has loss alone.
         add("SL-D02 20 m");
         SOON_COMPARE(plot->content().title, QStringLiteral("NEXT"));
@@ -212,7 +227,8 @@ private slots:
         add("SL-D03 60 m cat6a-utp 1g");
         QTest::qWait(QApplication::keyboardInputInterval() + 50); // a new word
         QTest::keyClicks(box, QStringLiteral("Ins"));
-        SOON_VERIFY(find<QLabel>("plotBinding")->text().contains(QStringLiteral("does not bind")));
+        SOON_VERIFY(
+            english(find<QLabel>("plotBinding")->text()).contains(QStringLiteral("does not bind")));
         QVERIFY(!find<QLabel>("plotBinding")->toolTip().isEmpty());
     }
 
@@ -226,7 +242,7 @@ private slots:
             QVERIFY(page != nullptr && page->isVisible());
             QString text;
             for (const auto* label : page->findChildren<QLabel*>())
-                text += label->text() + QLatin1Char('\n');
+                text += english(label->text()) + QLatin1Char('\n');
             const auto told = [&](const QKeySequence& key) {
                 const QString said = key.toString();
                 return said.isEmpty() || said == QStringLiteral("Esc") || text.contains(said) ||
@@ -241,10 +257,10 @@ private slots:
                 QVERIFY2(hidden || told(shortcut->key()), qPrintable(shortcut->key().toString()));
             }
             for (const auto* action : app_->window->actions())
-                QVERIFY2(told(action->shortcut()), qPrintable(action->text()));
+                QVERIFY2(told(action->shortcut()), qPrintable(english(action->text())));
             for (const auto* button : app_->window->findChildren<QAbstractButton*>())
                 QVERIFY2(!button->isVisible() || told(button->shortcut()),
-                         qPrintable(button->text()));
+                         qPrintable(english(button->text())));
             QVERIFY(text.contains(QStringLiteral("General Public License")));
             page->close();
             delete page;
@@ -301,11 +317,11 @@ private slots:
         type(find<QLineEdit>("length"), "12 parsecs");
         auto* message = find<QLabel>("message");
         QVERIFY(message->isVisible());
-        QVERIFY(message->text().contains(QStringLiteral("12 parsecs")));
+        QVERIFY(english(message->text()).contains(QStringLiteral("12 parsecs")));
         QCOMPARE(run("SL-D01").lengthM(), 61.5);
         type(find<QLineEdit>("addRun"), "SL-D01 5 m");
-        QVERIFY(message->text().contains(QStringLiteral("SL-D02")));
-        QCOMPARE(find<QLineEdit>("addRun")->text(), QStringLiteral("SL-D01 5 m"));
+        QVERIFY(english(message->text()).contains(QStringLiteral("SL-D02")));
+        QCOMPARE(english(find<QLineEdit>("addRun")->text()), QStringLiteral("SL-D01 5 m"));
     }
 
     void cableOnTwelveRunsIsOneEdit() {
@@ -330,19 +346,19 @@ private slots:
     void cureIsOneClickAndUndoable() {
         startDemo();
         choose("SL-D03");
-        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Will not hold")));
+        QVERIFY(english(find<QLabel>("budgetAnswer")->text())
+                    .startsWith(QStringLiteral("Will not hold")));
         // Where it lies is among them once the plan was made anew beside the screen; cheapest
         // first. Each is taken and taken back.
         SOON_VERIFY(session().curesAreIn());
         auto buttons = find<QWidget>("cures")->findChildren<QPushButton*>();
         QVERIFY(buttons.size() > 3 && buttons[1]->isVisible());
-        QCOMPARE(buttons[0]->text(), QStringLiteral("The shortest way"));
+        QCOMPARE(english(buttons[0]->text()), QStringLiteral("The shortest way"));
         QVERIFY(!run("SL-D03").vias.empty());
         for (const int k : {0, 1}) {
             SOON_VERIFY(session().curesAreIn() && buttons[k]->isVisible());
             QTest::mouseClick(buttons[k], Qt::LeftButton);
-            SOON_VERIFY(find<QLabel>("budgetAnswer")
-                            ->text()
+            SOON_VERIFY(english(find<QLabel>("budgetAnswer")->text())
                             .startsWith(QStringLiteral("Predicted to hold")));
             // What was offered before it is offered no more.
             QVERIFY(session().curesAreIn());
@@ -352,8 +368,8 @@ private slots:
             QCOMPARE(run("SL-D03").vias.empty(), k == 0);
             QCOMPARE(run("SL-D03").cableId == "cat6-utp", k == 0);
             session().undo();
-            SOON_VERIFY(
-                find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Will not hold")));
+            SOON_VERIFY(english(find<QLabel>("budgetAnswer")->text())
+                            .startsWith(QStringLiteral("Will not hold")));
             QVERIFY(!run("SL-D03").vias.empty());
             QCOMPARE(run("SL-D03").cableId, std::string("cat6-utp"));
         }
@@ -385,14 +401,14 @@ private slots:
         session().store().joinCopy(other);
         SOON_COMPARE(job().conflicts.size(), std::size_t(1));
         QCOMPARE(job().runs[0].far.text, std::string("bench, left"));
-        QVERIFY(decide->isVisible() && decide->text().startsWith(QLatin1Char('1')));
+        QVERIFY(decide->isVisible() && english(decide->text()).startsWith(QLatin1Char('1')));
         QTest::mouseClick(decide, Qt::LeftButton);
         auto* window = app_->window->findChild<QDialog*>(QStringLiteral("openEnds"));
         QVERIFY(window != nullptr && window->isVisible());
         const QString wanted =
             job().runs[0].note == "mine" ? QStringLiteral("theirs") : QStringLiteral("mine");
         for (auto* claim : window->findChildren<QPushButton*>(QStringLiteral("claim")))
-            if (claim->text().contains(wanted)) {
+            if (english(claim->text()).contains(wanted)) {
                 QTest::mouseClick(claim, Qt::LeftButton);
                 break;
             }
@@ -405,7 +421,8 @@ private slots:
         window->close();
         // A copy of another job is refused aloud.
         session().store().joinCopy(QStringLiteral(BURIN_SOURCE "/tests/fixtures/job-v5.burin"));
-        SOON_VERIFY(find<QLabel>("message")->text().contains(QStringLiteral("another job")));
+        SOON_VERIFY(
+            english(find<QLabel>("message")->text()).contains(QStringLiteral("another job")));
     }
 
     void workingCanBeCopied() {
@@ -414,7 +431,7 @@ private slots:
         QTest::mouseClick(find<QPushButton>("showReachWorking"), Qt::LeftButton);
         auto* window = app_->window->findChild<QDialog*>(QStringLiteral("working"));
         QVERIFY(window != nullptr);
-        const QString text = window->findChild<QPlainTextEdit*>()->toPlainText();
+        const QString text = english(window->findChild<QPlainTextEdit*>()->toPlainText());
         QVERIFY(text.contains(QStringLiteral("Formula")) &&
                 text.contains(QStringLiteral("IEEE 802.3")));
         window->close();
@@ -490,7 +507,8 @@ private slots:
         QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
         QApplication::sendEvent(app_->test, &drop);
         SOON_COMPARE(session().currentFinding()->measurements.size(), 1U);
-        QVERIFY(find<QLabel>("testFinding")->text().startsWith(QStringLiteral("SL-D03 fails")));
+        QVERIFY(english(find<QLabel>("testFinding")->text())
+                    .startsWith(QStringLiteral("SL-D03 fails")));
         QVERIFY(!find<MarginBars>("margins")->rows().empty());
     }
 
@@ -507,7 +525,7 @@ private slots:
         const auto before = session().currentFinding()->measurements.size();
         session().bringIn(session().currentId(), {file}, LinkKind::Channel, {});
         for (auto* button : app_->test->findChildren<QPushButton*>())
-            if (button->text() == QStringLiteral("MHz"))
+            if (english(button->text()) == QStringLiteral("MHz"))
                 QTest::mouseClick(button, Qt::LeftButton);
         SOON_COMPARE(session().currentFinding()->measurements.size(), before + 1);
         QCOMPARE(session().currentFinding()->measurements.back().traces.front().frequencyMhz[0],
@@ -525,12 +543,14 @@ private slots:
         QTest::keyClicks(find<QLineEdit>("metres"), QStringLiteral("67 m"));
         QTest::keyClick(find<QLineEdit>("metres"), Qt::Key_Return);
         SOON_COMPARE(session().currentFinding()->measurements.size(), 1U);
-        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D03 fails: 5 open"));
-        QVERIFY(pins->text().isEmpty());
+        QCOMPARE(english(find<QLabel>("testFinding")->text()),
+                 QStringLiteral("SL-D03 fails: 5 open"));
+        QVERIFY(english(pins->text()).isEmpty());
         QTest::keyClicks(pins, QStringLiteral("12345678 s"));
         QTest::keyClick(pins, Qt::Key_Return);
         SOON_COMPARE(session().currentFinding()->measurements.size(), 2U);
-        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D03 is not proven yet"));
+        QCOMPARE(english(find<QLabel>("testFinding")->text()),
+                 QStringLiteral("SL-D03 is not proven yet"));
     }
 
     void cordsAndConnectionsMoveTheMargin() {
@@ -555,13 +575,15 @@ private slots:
         add("SL-C01 30 m coax-s6 tv");
         auto* level = find<QLineEdit>("extra");
         QVERIFY(level->isVisible());
-        QCOMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Not answered yet"));
+        QCOMPARE(english(find<QLabel>("budgetAnswer")->text()), QStringLiteral("Not answered yet"));
         type(level, "70");
         SOON_COMPARE(run("SL-C01").headLevel.value_or(0), 70.0);
-        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted")));
+        QVERIFY(
+            english(find<QLabel>("budgetAnswer")->text()).startsWith(QStringLiteral("Predicted")));
         type(level, "95");
         SOON_COMPARE(run("SL-C01").headLevel.value_or(0), 95.0);
-        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("too short")));
+        QVERIFY(
+            english(find<QLabel>("budgetAnswer")->text()).contains(QStringLiteral("too short")));
         add("SL-D01 30 m cat6a-utp 10g");
         QVERIFY(!level->isVisible());
     }
@@ -573,21 +595,22 @@ private slots:
         type(find<QLineEdit>("band"), "156-162.5");
         SOON_COMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);
         QCOMPARE(run("RF-A01").lossBudgetDb.value_or(0), 2.0);
-        QVERIFY(find<QLabel>("budgetAnswer")->text().startsWith(QStringLiteral("Predicted")));
+        QVERIFY(
+            english(find<QLabel>("budgetAnswer")->text()).startsWith(QStringLiteral("Predicted")));
         type(find<QLineEdit>("power"), "25");
         type(find<QLineEdit>("ratio"), "1.6");
         SOON_COMPARE(run("RF-A01").loadRatio.value_or(0), 1.6);
         QCOMPARE(run("RF-A01").powerW.value_or(0), 25.0);
         auto* view = app_->window->findChild<FeedlineView*>();
         QVERIFY(view->isVisible());
-        QVERIFY2(view->sentences().first().contains(QStringLiteral("of 25.0 W reach")),
+        QVERIFY2(english(view->sentences().first()).contains(QStringLiteral("of 25.0 W reach")),
                  qPrintable(view->sentences().first()));
         QVERIFY(english(view->working()).find("standing wave L") != std::string::npos);
         type(find<QLineEdit>("ratio"), "0.5");
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("0.5")));
+        QVERIFY(english(find<QLabel>("message")->text()).contains(QStringLiteral("0.5")));
         QCOMPARE(run("RF-A01").loadRatio.value_or(0), 1.6);
         type(find<QLineEdit>("band"), "162-156");
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("162-156")));
+        QVERIFY(english(find<QLabel>("message")->text()).contains(QStringLiteral("162-156")));
         QCOMPARE(run("RF-A01").bandToMhz.value_or(0), 162.5);
     }
 
@@ -602,7 +625,7 @@ private slots:
         SOON_COMPARE(run("SL-C01").cableId, std::string("coax-s6"));
         SOON_COMPARE(run("SL-C01").connections.front().connectionId, std::string("f-compression"));
         QVERIFY(run("SL-C01").cords.empty());
-        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("not hold")));
+        QVERIFY(english(find<QLabel>("budgetAnswer")->text()).contains(QStringLiteral("not hold")));
     }
 
     void typedFeetStayFeet() {
@@ -620,16 +643,17 @@ private slots:
         startDemo();
         choose("SL-D01");
         app_->window->showStage(testStage);
-        QCOMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
+        QCOMPARE(english(find<QLabel>("testFinding")->text()), QStringLiteral("SL-D01 passes"));
         QPushButton* remove = nullptr;
         for (auto* button : app_->test->findChildren<QPushButton*>())
-            if (button->text() == QStringLiteral("remove"))
+            if (english(button->text()) == QStringLiteral("remove"))
                 remove = button;
         QVERIFY(remove != nullptr);
         QTest::mouseClick(remove, Qt::LeftButton);
-        SOON_COMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 is untested"));
+        SOON_COMPARE(english(find<QLabel>("testFinding")->text()),
+                     QStringLiteral("SL-D01 is untested"));
         session().undo();
-        SOON_COMPARE(find<QLabel>("testFinding")->text(), QStringLiteral("SL-D01 passes"));
+        SOON_COMPARE(english(find<QLabel>("testFinding")->text()), QStringLiteral("SL-D01 passes"));
     }
 
     void bothJudgementsCanBeLookedAt() {
@@ -640,7 +664,7 @@ private slots:
         const auto serviceRows = margins->rows();
         QVERIFY(!serviceRows.empty());
         for (auto* button : app_->test->findChildren<QPushButton*>())
-            if (button->text() == QStringLiteral("its class"))
+            if (english(button->text()) == QStringLiteral("its class"))
                 QTest::mouseClick(button, Qt::LeftButton);
         QVERIFY(margins->rows().front().result.against != serviceRows.front().result.against);
         QVERIFY(margins->rows().front().before.has_value());
@@ -658,8 +682,8 @@ private slots:
         session().bringIn(session().currentId(), {file}, LinkKind::Channel, {});
         auto* message = find<QLabel>("message");
         QVERIFY(message->isVisible());
-        QVERIFY2(message->text().contains(QStringLiteral("bad.csv:3:3")),
-                 qPrintable(message->text()));
+        QVERIFY2(english(message->text()).contains(QStringLiteral("bad.csv:3:3")),
+                 qPrintable(english(message->text())));
         QVERIFY(session().currentFinding()->measurements.empty());
     }
 
@@ -689,20 +713,19 @@ private slots:
         app_->window->showStage(testStage);
         const Coverage c = coverageOf(job(), session().findings());
         QVERIFY(c.untested > 0);
-        QVERIFY(find<QLabel>("coverage")
-                    ->text()
+        QVERIFY(english(find<QLabel>("coverage")->text())
                     .contains(QStringLiteral("%1 untested").arg(c.untested)));
     }
 
     void unitsSwitchEverywhereAtOnce() {
         startDemo();
         choose("SL-D02");
-        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("61.7 m"));
+        QCOMPARE(english(find<QLineEdit>("length")->text()), QStringLiteral("61.7 m"));
         QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
-        QCOMPARE(find<QLineEdit>("length")->text(), QStringLiteral("202.4 ft"));
-        QVERIFY(find<QLineEdit>("way")->text().contains(QStringLiteral("88 °F")) ||
-                find<QLineEdit>("way")->text().contains(QStringLiteral("87.8 °F")));
-        QVERIFY(find<QLabel>("budgetAnswer")->text().contains(QStringLiteral("ft")));
+        QCOMPARE(english(find<QLineEdit>("length")->text()), QStringLiteral("202.4 ft"));
+        QVERIFY(english(find<QLineEdit>("way")->text()).contains(QStringLiteral("88 °F")) ||
+                english(find<QLineEdit>("way")->text()).contains(QStringLiteral("87.8 °F")));
+        QVERIFY(english(find<QLabel>("budgetAnswer")->text()).contains(QStringLiteral("ft")));
     }
 
     void findingARunByTyping() {
@@ -745,10 +768,9 @@ private slots:
         };
         SOON_COMPARE(outlook(), Outlook::Fails);
         SOON_VERIFY(find<QWidget>("treeView")->isVisible());
-        SOON_VERIFY(find<QLabel>("budgetAnswer")->text() == QStringLiteral("Will not hold"));
-        auto* adopt = find<QPushButton>("adoptProposal");
-        SOON_VERIFY(adopt->isVisible());
-        QTest::mouseClick(adopt, Qt::LeftButton);
+        SOON_VERIFY(english(find<QLabel>("budgetAnswer")->text()) ==
+                    QStringLiteral("Will not hold"));
+        QTest::mouseClick(cureNamed("amplifier"), Qt::LeftButton);
         SOON_COMPARE(outlook(), Outlook::Holds);
         SOON_COMPARE(job().distributions.front().parts.size(), 4U);
         session().undo();
@@ -763,7 +785,7 @@ private slots:
         QVERIFY(onTapPort());
         choose(place, QStringLiteral("tap 1, its way through"));
         SOON_VERIFY(!onTapPort());
-        SOON_COMPARE(place->currentText(), QStringLiteral("tap 1, its way through"));
+        SOON_COMPARE(english(place->currentText()), QStringLiteral("tap 1, its way through"));
         session().undo();
         session().undo();
         SOON_COMPARE(job().distributions.front().parts.size(), 3U);
@@ -783,13 +805,11 @@ private slots:
     void aProposalForRunsOnThePlanIsAdopted() {
         startDemo();
         choose("SO-C01");
-        auto* adopt = find<QPushButton>("adoptProposal");
-        SOON_VERIFY(adopt->isVisible());
-        QVERIFY(find<QLabel>("proposal")->text().contains(QStringLiteral("Series 11")));
-        QTest::mouseClick(adopt, Qt::LeftButton);
+        QTest::mouseClick(cureNamed("Series 11"), Qt::LeftButton);
         SOON_COMPARE(run("SO-C01").cableId, std::string("coax-s11"));
         QCOMPARE(run("SO-C01").connections.front().connectionId, std::string("f-compression-11"));
-        SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
+        SOON_COMPARE(english(find<QLabel>("budgetAnswer")->text()),
+                     QStringLiteral("Predicted to hold"));
         QTest::keyClick(app_->window.get(), Qt::Key_Z, Qt::ControlModifier);
         SOON_COMPARE(run("SO-C01").cableId, std::string("coax-s6"));
     }
@@ -805,15 +825,16 @@ private slots:
         QTest::keyClick(way, Qt::Key_Return);
         SOON_COMPARE(job().runs.front().neighbours(), 99);
         auto* answer = find<QLabel>("budgetAnswer");
-        SOON_VERIFY(answer->text().startsWith(QStringLiteral("Predicted to hold")));
+        SOON_VERIFY(english(answer->text()).startsWith(QStringLiteral("Predicted to hold")));
         auto* power = find<QComboBox>("powerType");
         QVERIFY(power->isVisible());
         choose(power, QStringLiteral("type 4, 90 W"));
         SOON_COMPARE(job().runs.front().poweredType.value_or(0), 4);
-        SOON_COMPARE(answer->text(), QStringLiteral("Will not hold"));
-        QVERIFY(find<QLabel>("budgetReason")->text().contains(QStringLiteral("bundle of 100")));
+        SOON_COMPARE(english(answer->text()), QStringLiteral("Will not hold"));
+        QVERIFY(english(find<QLabel>("budgetReason")->text())
+                    .contains(QStringLiteral("bundle of 100")));
         session().undo();
-        SOON_VERIFY(answer->text().startsWith(QStringLiteral("Predicted to hold")));
+        SOON_VERIFY(english(answer->text()).startsWith(QStringLiteral("Predicted to hold")));
         QVERIFY(find<QPushButton>("compareConnectors")->isVisible());
         QVERIFY(find<QPushButton>("showExpected")->isVisible());
     }
@@ -851,10 +872,11 @@ private slots:
         SOON_COMPARE(job().buses.front().supplyV, 13.6);
         // 0.25 A over 130 m of 22 AWG leaves 10.16 V.
         auto* reason = find<QLabel>("budgetReason");
-        SOON_VERIFY(
-            reason->text().startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
+        SOON_VERIFY(english(reason->text())
+                        .startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
         enter("supplyPairs", "2");
-        SOON_COMPARE(find<QLabel>("budgetAnswer")->text(), QStringLiteral("Predicted to hold"));
+        SOON_COMPARE(english(find<QLabel>("budgetAnswer")->text()),
+                     QStringLiteral("Predicted to hold"));
         QVERIFY(find<QWidget>("busView")->isVisible());
         // Arrow keys walk along the bus, and the run list follows.
         auto* view = find<QWidget>("busView");
@@ -866,9 +888,10 @@ private slots:
         // A length tried out has no verdict of the bus yet, and says so; kept, it has.
         auto* length = find<QLineEdit>("length");
         type(length, "90 m");
-        QVERIFY(reason->text().contains(QStringLiteral("follow once the length is kept")));
+        QVERIFY(english(reason->text()).contains(QStringLiteral("follow once the length is kept")));
         QTest::keyClick(length, Qt::Key_Return);
-        SOON_VERIFY(reason->text().startsWith(QStringLiteral("Settles at")));
+        SOON_VERIFY(
+            english(reason->text()).startsWith(QStringLiteral("Settles at"), Qt::CaseInsensitive));
     }
 
     void fitsTheSmallScreen() {
@@ -902,8 +925,8 @@ private slots:
             if (widget->focusPolicy() == Qt::NoFocus || !widget->isVisible())
                 continue;
             const auto* button = qobject_cast<QAbstractButton*>(widget);
-            const bool named =
-                !widget->accessibleName().isEmpty() || (button && !button->text().isEmpty());
+            const bool named = !english(widget->accessibleName()).isEmpty() ||
+                               (button && !english(button->text()).isEmpty());
             const bool inner = qobject_cast<QLineEdit*>(widget) == nullptr &&
                                qobject_cast<QComboBox*>(widget) == nullptr && button == nullptr;
             QVERIFY2(named || inner, qPrintable(widget->objectName() +

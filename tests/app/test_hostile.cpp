@@ -147,7 +147,7 @@ private:
     /// Everything that would show markup as markup.
     void lookForMarkup(const char* where) {
         for (const auto* label : app_->window->findChildren<QLabel*>()) {
-            const QString text = label->text();
+            const QString text = english(label->text());
             const bool plain = label->textFormat() == Qt::PlainText;
             if (!label->isVisible() && label->testAttribute(Qt::WA_WState_Polished) == false)
                 continue;
@@ -162,7 +162,7 @@ private:
     void listen() {
         said_.clear();
         connect(&session(), &Session::message, this,
-                [this](const QString& text, bool) { said_ += text + QLatin1Char('\n'); });
+                [this](const QString& text, bool) { said_ += english(text) + QLatin1Char('\n'); });
     }
 
 private slots:
@@ -222,7 +222,7 @@ private slots:
         SOON_COMPARE(job().runs.size(), 1U);
         bool found = false;
         for (const auto* action : app_->window->actions())
-            found = found || action->text() == QStringLiteral("Undo: add R&&D-01");
+            found = found || english(action->text()) == QStringLiteral("Undo: add R&&D-01");
         QVERIFY(found);
     }
 
@@ -236,7 +236,7 @@ private slots:
         const auto promises = [&](const char* words) {
             const auto labels = app_->window->findChildren<QLabel*>();
             return std::any_of(labels.begin(), labels.end(), [&](const QLabel* label) {
-                return label->text().contains(QLatin1String(words));
+                return english(label->text()).contains(QLatin1String(words));
             });
         };
         SOON_VERIFY(promises("no change is kept any more"));
@@ -387,7 +387,7 @@ private slots:
         // While something is being typed, it takes back the typing.
         QTest::keyClicks(add, QStringLiteral("SL"));
         QTest::keyClick(add, Qt::Key_Z, Qt::ControlModifier);
-        QVERIFY(add->text() != QStringLiteral("SL"));
+        QVERIFY(english(add->text()) != QStringLiteral("SL"));
     }
     void aTypedLengthCounts() {
         startDemo();

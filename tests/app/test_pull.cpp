@@ -113,7 +113,7 @@ private:
         }
         session().commit({"pulled", changes});
         QVERIFY2(session().pending().runs.front().piece.isPulled(),
-                 qPrintable(find<QLabel>("message")->text()));
+                 qPrintable(english(find<QLabel>("message")->text())));
         SOON_VERIFY(job().runs.front().piece.isPulled());
     }
     SheetField* field(const char* which, const std::string& label) {
@@ -172,7 +172,7 @@ private slots:
         for (int typed = 0; typed < 48; ++typed) {
             SOON_VERIFY(qobject_cast<SheetField*>(QApplication::focusWidget()) != nullptr);
             auto* now = static_cast<SheetField*>(QApplication::focusWidget());
-            QVERIFY2(now->text().isEmpty(),
+            QVERIFY2(english(now->text()).isEmpty(),
                      qPrintable(QStringLiteral("%1: %2").arg(typed).arg(now->objectName())));
             // What is on the jacket is what the plan expects.
             SOON_VERIFY(!now->placeholderText().isEmpty());
@@ -210,11 +210,12 @@ private slots:
         rule.pull.marking = MarkingSchool::ToneAndProbe;
         session().commit({"rule", put(std::optional(job().info), std::optional(rule))});
         SOON_VERIFY(line->isVisible());
-        QVERIFY(find<QLabel>("toneSaid")->text().contains(QStringLiteral("not told apart")));
+        QVERIFY(
+            english(find<QLabel>("toneSaid")->text()).contains(QStringLiteral("not told apart")));
         auto* at = find<SheetField>("toneAt");
         QTest::keyClick(app_->window.get(), Qt::Key_M, Qt::ControlModifier);
         SOON_VERIFY(at->hasFocus());
-        QCOMPARE(at->text(), QStringLiteral("panel port 1"));
+        QCOMPARE(english(at->text()), QStringLiteral("panel port 1"));
         // Another's port is taken over, Enter goes on; one alone keeps what it says.
         QTest::keyClicks(at, QStringLiteral("3"));
         QTest::keyClick(at, Qt::Key_Return);
@@ -222,16 +223,16 @@ private slots:
         QCOMPARE(job().run("R0-D3")->near.port, 1);
         QCOMPARE(session().currentId(), std::string("R0-D2"));
         QVERIFY(at->hasFocus());
-        SOON_COMPARE(at->text(), QStringLiteral("panel port 2"));
+        SOON_COMPARE(english(at->text()), QStringLiteral("panel port 2"));
         // A port that is known to be another's, and one there is not.
         for (const auto& [typed, said] : {std::pair("3", "R0-D1 ends"), std::pair("49", "1 to 48"),
                                           std::pair("port of the cook", "has no port")}) {
             at->selectAll();
             QTest::keyClicks(at, QLatin1String(typed));
             QTest::keyClick(at, Qt::Key_Return);
-            QVERIFY2(find<QLabel>("message")->text().contains(QLatin1String(said)),
-                     qPrintable(find<QLabel>("message")->text()));
-            QCOMPARE(at->text(), QLatin1String(typed));
+            QVERIFY2(english(find<QLabel>("message")->text()).contains(QLatin1String(said)),
+                     qPrintable(english(find<QLabel>("message")->text())));
+            QCOMPARE(english(at->text()), QLatin1String(typed));
         }
         QVERIFY(job().run("R0-D2")->piece.tonedOn.empty());
         at->selectAll();
@@ -240,10 +241,11 @@ private slots:
         SOON_VERIFY(!job().run("R0-D2")->piece.tonedOn.empty());
         QCOMPARE(session().currentId(), std::string("R0-D3"));
         // The fourth is not pulled: nothing is heard on it.
-        SOON_COMPARE(at->text(), QStringLiteral("panel port 1"));
+        SOON_COMPARE(english(at->text()), QStringLiteral("panel port 1"));
         QTest::mouseClick(find<QPushButton>("toldApart"), Qt::LeftButton);
         SOON_VERIFY(find<QPushButton>("toneAgain")->isVisible());
-        QVERIFY(find<QLabel>("toneSaid")->text().contains(QStringLiteral("was told apart")));
+        QVERIFY(
+            english(find<QLabel>("toneSaid")->text()).contains(QStringLiteral("was told apart")));
         QVERIFY(!at->isVisible());
         QTest::mouseClick(find<QPushButton>("toneAgain"), Qt::LeftButton);
         SOON_VERIFY(job().run("R0-D3")->piece.tonedOn.empty());
@@ -266,11 +268,12 @@ private slots:
         auto* end = field("end", "R0-D1");
         typeMark(end, QStringLiteral("12x"));
         QVERIFY(end->isModified());
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("is no mark")));
+        QVERIFY(english(find<QLabel>("message")->text()).contains(QStringLiteral("is no mark")));
         typeMark(end, digits(up ? start - 50 : start + 50));
         QVERIFY(end->isModified());
-        QVERIFY2(find<QLabel>("message")->text().contains(QStringLiteral("this box counts")),
-                 qPrintable(find<QLabel>("message")->text()));
+        QVERIFY2(
+            english(find<QLabel>("message")->text()).contains(QStringLiteral("this box counts")),
+            qPrintable(english(find<QLabel>("message")->text())));
         QVERIFY(!job().run("R0-D1")->piece.endMark);
         typeMark(end, digits(up ? start + length : start - length));
         SOON_VERIFY(job().run("R0-D1")->piece.endMark.has_value());
@@ -290,10 +293,12 @@ private slots:
         SOON_VERIFY(job().run("R0-D1")->piece.startMark.has_value());
         typeMark(field("end", "R0-D1"), digits(100 + int(need) - 1));
         SOON_VERIFY(session().jobFindings()->pulledFor("R0-D1") != nullptr);
-        SOON_VERIFY(find<QLabel>("pullCounts")->text().contains(QStringLiteral("1 short")));
-        QVERIFY(find<QLabel>("shortSaid")->text().contains(QStringLiteral("Reaches, with")));
-        QVERIFY2(find<QLabel>("shortCures")->text().contains(QStringLiteral("Leave ")),
-                 qPrintable(find<QLabel>("shortCures")->text()));
+        SOON_VERIFY(
+            english(find<QLabel>("pullCounts")->text()).contains(QStringLiteral("1 short")));
+        QVERIFY(
+            english(find<QLabel>("shortSaid")->text()).contains(QStringLiteral("Reaches, with")));
+        QVERIFY2(english(find<QLabel>("shortCures")->text()).contains(QStringLiteral("Leave ")),
+                 qPrintable(english(find<QLabel>("shortCures")->text())));
     }
 
     void pullsAreMovedJoinedAndLetGo() {
@@ -393,7 +398,8 @@ private slots:
         SOON_VERIFY(plan().pullOf("R0-D1")->state == PullState::Pulled);
         QVERIFY(!drop(draggedRun, last, "R0-D1", 0.5));
         QVERIFY(drop(draggedRun, "R0-D1", last, 0.5));
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("pulled already")));
+        QVERIFY(
+            english(find<QLabel>("message")->text()).contains(QStringLiteral("pulled already")));
         QVERIFY(plan().pullOf(last)->run("R0-D1") == nullptr);
     }
 
@@ -401,8 +407,8 @@ private slots:
         startDemo();
         SOON_VERIFY(session().jobFindings() != nullptr);
         session().select(job().runLabelled("SL-D03")->id, {});
-        SOON_VERIFY(
-            find<QLabel>("pullHead")->text().contains(QStringLiteral("before sail loft wall")));
+        SOON_VERIFY(english(find<QLabel>("pullHead")->text())
+                        .contains(QStringLiteral("before sail loft wall")));
         QCOMPARE(plan().pullOf(job().runLabelled("SL-D03")->id)->state, PullState::Begun);
         const auto* check = session().jobFindings()->pulledFor(job().runLabelled("CR-T01")->id);
         QVERIFY(check != nullptr);
@@ -420,8 +426,9 @@ private slots:
         line->setFocus();
         QTest::keyClicks(line, QStringLiteral("A1 cat6-utp 305 m"));
         QTest::keyClick(line, Qt::Key_Return);
-        QVERIFY(find<QLabel>("message")->text().contains(QStringLiteral("free end is missing")));
-        QCOMPARE(line->text(), QStringLiteral("A1 cat6-utp 305 m"));
+        QVERIFY(english(find<QLabel>("message")->text())
+                    .contains(QStringLiteral("free end is missing")));
+        QCOMPARE(english(line->text()), QStringLiteral("A1 cat6-utp 305 m"));
         QVERIFY(job().boxes.empty());
     }
 };

@@ -16,14 +16,14 @@ public:
 private:
     void choose(const char* label) {
         session().select(job().runLabelled(label)->id, {});
-        SOON_VERIFY(find<QLabel>("endHead")->text().contains(QStringLiteral(" on ")));
+        SOON_VERIFY(english(find<QLabel>("endHead")->text()).contains(QStringLiteral(" on ")));
     }
-    [[nodiscard]] QString text(const char* name) { return find<QLabel>(name)->text(); }
+    [[nodiscard]] QString text(const char* name) { return english(find<QLabel>(name)->text()); }
     [[nodiscard]] QString proofsSaid() {
         QStringList out;
         for (const auto* label : find<EndChecks>("endChecks")->findChildren<QLabel*>())
             if (label->isVisible())
-                out << label->text();
+                out << english(label->text());
         return out.join(QLatin1Char('\n'));
     }
     EndList* ends() { return find<EndList>("ends"); }
@@ -31,7 +31,7 @@ private:
     int rowOf(const QString& begins, const QString& holds = {}) {
         for (int i = 0; i < ends()->model()->rowCount(); ++i) {
             const QString all =
-                ends()->model()->index(i, 0).data(Qt::AccessibleTextRole).toString();
+                english(ends()->model()->index(i, 0).data(Qt::AccessibleTextRole).toString());
             if (all.startsWith(begins) && all.contains(holds))
                 return i;
         }
@@ -155,8 +155,8 @@ private slots:
         startDemo();
         choose("SL-C01");
         QCOMPARE(text("endHead"), QStringLiteral("F, compression on Series 6, standard shield"));
-        QVERIFY(find<EndView>("endView")->accessibleDescription().contains(
-            QStringLiteral("centre bare: 6.4 mm · 0.25 in")));
+        QVERIFY(english(find<EndView>("endView")->accessibleDescription())
+                    .contains(QStringLiteral("centre bare: 6.4 mm · 0.25 in")));
         QVERIFY(text("endFirst").startsWith(QStringLiteral("First: ")));
         SOON_VERIFY(proofsSaid().contains(
             QStringLiteral("pin beyond the nut's face: 1.6–3.2 mm · 0.06–0.13 in")));
@@ -164,11 +164,11 @@ private slots:
         // Pins, in the order of the job, both for data and for what uses fewer.
         choose("SL-D01");
         QVERIFY(find<PinsView>("pins")->isVisible());
-        QVERIFY(find<PinsView>("pins")->accessibleName().contains(
-            QStringLiteral("1 white-orange, 2 orange")));
+        QVERIFY(english(find<PinsView>("pins")->accessibleName())
+                    .contains(QStringLiteral("1 white-orange, 2 orange")));
         choose("CR-T01");
-        QVERIFY(find<EndView>("endView")->accessibleDescription().contains(
-            QStringLiteral("at most 6 mm")));
+        QVERIFY(english(find<EndView>("endView")->accessibleDescription())
+                    .contains(QStringLiteral("at most 6 mm")));
     }
 
     void endsByKey() {
@@ -235,8 +235,8 @@ private slots:
         after.connections.front().connectionId = "block-110";
         session().commit(Edit{"block", put(std::optional(before), std::optional(after))});
         SOON_VERIFY(text("endHead").startsWith(QStringLiteral("110 block")));
-        QVERIFY(
-            find<QComboBox>("endConnector")->currentText().startsWith(QStringLiteral("110 block")));
+        QVERIFY(english(find<QComboBox>("endConnector")->currentText())
+                    .startsWith(QStringLiteral("110 block")));
     }
 
     void nothingChosenAndNoCable() {
@@ -355,7 +355,7 @@ private slots:
         SOON_COMPARE(state("SO-C01", End::Far), EndState::Again);
         SOON_VERIFY(text("endSaid").contains(QStringLiteral("3.9 mm")));
         auto* pin = find<QLineEdit>("check-pin");
-        QCOMPARE(pin->text(), QStringLiteral("3.9 mm"));
+        QCOMPARE(english(pin->text()), QStringLiteral("3.9 mm"));
         pin->setFocus();
         pin->selectAll();
         QTest::keyClicks(pin, QStringLiteral("long"));
@@ -386,7 +386,7 @@ private slots:
         QTest::keyClicks(line, QStringLiteral("hammer H"));
         QTest::keyClick(line, Qt::Key_Return);
         QCOMPARE(job().tools.size(), std::size_t(1));
-        QCOMPARE(line->text(), QStringLiteral("hammer H"));
+        QCOMPARE(english(line->text()), QStringLiteral("hammer H"));
         line->clear();
         QTest::mouseClick(find<QPushButton>("closeTools"), Qt::LeftButton);
         // Made with them, an end says so.
@@ -408,8 +408,8 @@ private slots:
     void lengthsOfThePartsSheetAreTyped() {
         startDemo();
         choose("RF-C01");
-        QVERIFY(find<EndView>("endView")->accessibleDescription().contains(
-            QStringLiteral("from the part's sheet")));
+        QVERIFY(english(find<EndView>("endView")->accessibleDescription())
+                    .contains(QStringLiteral("from the part's sheet")));
         QTest::mouseClick(find<QPushButton>("ownLengths"), Qt::LeftButton);
         auto* first = find<QLineEdit>("own-0");
         SOON_VERIFY(first->hasFocus());
@@ -419,10 +419,10 @@ private slots:
         QTest::keyClicks(find<QLineEdit>("ownSource"), QStringLiteral("sheet of 2026-03"));
         QTest::mouseClick(find<QPushButton>("keepOwn"), Qt::LeftButton);
         SOON_COMPARE(job().cards.size(), std::size_t(1));
-        SOON_VERIFY(find<EndView>("endView")->accessibleDescription().contains(
-            QStringLiteral("7.9 mm · 0.31 in")));
+        SOON_VERIFY(english(find<EndView>("endView")->accessibleDescription())
+                        .contains(QStringLiteral("7.9 mm · 0.31 in")));
         QTest::mouseClick(find<QPushButton>("ownLengths"), Qt::LeftButton);
-        QCOMPARE(find<QLineEdit>("ownSource")->text(), QStringLiteral("sheet of 2026-03"));
+        QCOMPARE(english(find<QLineEdit>("ownSource")->text()), QStringLiteral("sheet of 2026-03"));
         QTest::mouseClick(find<QPushButton>("dropOwn"), Qt::LeftButton);
         SOON_VERIFY(job().cards.empty());
     }

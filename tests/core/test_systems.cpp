@@ -1,6 +1,7 @@
 #include "core/edit/edit.h"
 #include "core/edit/removal.h"
 #include "core/edit/system_edit.h"
+#include "core/finding/adopt_cure.h"
 #include "core/finding/job_findings.h"
 #include "core/shipped.h"
 #include "says.h"
@@ -371,6 +372,55 @@ TEST(Systems, AnAdoptedProposalHolds) {
     const auto none = proposeTree(findDistribution(sat, only(sat), shipped()).tree, shipped());
     EXPECT_FALSE(none->possible);
     EXPECT_NE(english(none->reason).find("shares one output"), std::string::npos);
+}
+
+namespace {
+
+/// Every cure of its system that stands among a run's is adopted by itself; how many there were.
+int systemCuresThatHold(const Job& job, const std::string& runId) {
+    JobFindingOptions verdictsAlone;
+    verdictsAlone.cures = false;
+    JobFindings all = findJob(job, shipped(), {}, verdictsAlone);
+    findCures(job, shipped(), runId, all, {});
+    double before = 0;
+    int count = 0;
+    for (const Cure& cure : all.cures) {
+        if (cure.holds) {
+            EXPECT_GE(cure.cost.total(shipped().costs), before) << cure.title;
+            before = cure.cost.total(shipped().costs);
+        }
+        if (cure.of != CureOf::System || !cure.canBeAdopted())
+            continue;
+        ++count;
+        const auto then = apply(job, adopted(job, all, runId, cure));
+        EXPECT_TRUE(then) << cure.title;
+        const auto found = findJob(*then, shipped(), {});
+        for (const auto& run : found.runs)
+            EXPECT_TRUE(run.isPredicted()) << cure.title << ": " << run.runId;
+        // Not into what has become another system since.
+        Job other = job;
+        for (auto& d : other.distributions)
+            d.parts.pop_back();
+        for (auto& bus : other.buses)
+            bus.devices.pop_back();
+        EXPECT_TRUE(adopted(other, all, runId, cure).changes.empty()) << cure.title;
+    }
+    return count;
+}
+
+} // namespace
+
+TEST(Systems, WhatCuresThemStandsAmongWhatCuresTheirRuns) {
+    EXPECT_EQ(systemCuresThatHold(televisionJob(), "TV2"), 0); // it is good
+    Job job = televisionJob("tv", 64);
+    job.runs[1].stretches[0].lengthM = 120;
+    job.runs[2].stretches[0].lengthM = 110;
+    EXPECT_EQ(systemCuresThatHold(job, "TV1"), 1);
+    EXPECT_EQ(systemCuresThatHold(job, "TV2"), 1);
+    EXPECT_EQ(systemCuresThatHold(televisionJob("sat-if", 85), "TV1"), 0); // nothing cures it
+    Job bus = busJob();
+    bus.buses[0].devices[2].strikeAmpere = 0.5;
+    EXPECT_GE(systemCuresThatHold(bus, "R2"), 1);
 }
 
 TEST(Systems, JsonRoundTripKeepsThem) {

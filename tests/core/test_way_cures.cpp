@@ -3,6 +3,7 @@
 #include "core/edit/apply.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/job_findings.h"
+#include "core/finding/adopt_cure.h"
 #include "core/finding/way_cures.h"
 #include "says.h"
 #include "tray_job.h"
@@ -47,7 +48,7 @@ std::vector<Cure> curesIn(const Job& kept, const std::string& id) {
 
 /// The job with a cure done as the screen does it.
 Job done(const Job& job, const std::string& id, const Cure& cure) {
-    return after(job, Outcome<Edit>(adopted(job, id, cure)));
+    return after(job, Outcome<Edit>(adopted(job, {}, id, cure)));
 }
 
 const Cure* of(const std::vector<Cure>& cures, CureOf what) {

@@ -221,15 +221,12 @@ void BudgetStage::showSystem(const RunFinding& finding) {
                           : tr("Loss over frequency instead"));
 }
 
-/// What would mend the device or the distribution, and what is to be seen to on it and on the run.
+/// What is to be seen to on the distribution or bus, and on the run.
 void BudgetStage::showSystemCures(const RunFinding& run, const DistributionFinding* levels,
                                   const BusChainFinding* wave) {
     QStringList lines;
     const auto add = [&](const std::vector<Sentence>& list) { lines << said(list, session_); };
     if (wave != nullptr) {
-        for (const BusCure& cure : wave->cures)
-            lines << tr("would hold with %1 (%2)")
-                         .arg(said(cure.what, session_), said(cure.cost.said(), session_));
         add(wave->notes);
     } else if (levels != nullptr && tree_->answers()) {
         add(levels->notes);

@@ -58,6 +58,7 @@ private:
     struct Row {
         QPushButton* adopt;
         QLabel* cost;
+        QBoxLayout* line;
     };
     std::vector<Row> rows_;
 };

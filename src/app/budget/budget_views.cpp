@@ -4,8 +4,8 @@
 #include "app/look/manners.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "core/finding/adopt_cure.h"
 #include "core/finding/alternatives.h"
-#include "core/finding/way_cures.h"
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QStyle>
@@ -188,8 +188,22 @@ void DbBar::paintEvent(QPaintEvent*) {
 namespace {
 
 /// What a change takes, short: "15 · 0.3 h".
-QString costOf(const Cost& cost) {
-    const QString hours = BudgetStage::tr("%1 h").arg(figure(formatFixed(cost.hours, 1)));
+/// Broken where a word ends: a button does not do that itself.
+QString inLines(const QString& text, const QFontMetrics& metrics, int wide) {
+    QString out;
+    QString line;
+    for (const QString& word : text.split(u' ')) {
+        const QString longer = line.isEmpty() ? word : line + u' ' + word;
+        const bool fits = line.isEmpty() || metrics.horizontalAdvance(longer) <= wide;
+        if (!fits)
+            out += line + u'\n';
+        line = fits ? longer : word;
+    }
+    return out + line;
+}
+
+QString costOf(const Cost& cost, const Session& session) {
+    const QString hours = said(cost.work(), session);
     if (cost.price < 0.5)
         return cost.hours < 0.05 ? BudgetStage::tr("no more") : hours;
     return BudgetStage::tr("%1 · %2").arg(figure(formatFixed(cost.price, 0)), hours);
@@ -218,13 +232,14 @@ Cures::Cures(Session& session, QWidget* parent)
         });
         auto* cost = words(Voice::Small, this);
         cost->setWordWrap(false);
+        cost->setAlignment(Qt::AlignRight);
         cost->hide();
         auto* row = new QHBoxLayout;
         row->setSpacing(8);
         row->addWidget(button, 1);
         row->addWidget(cost);
         list_->addLayout(row);
-        rows_.push_back({button, cost});
+        rows_.push_back({button, cost, row});
     }
     for (auto signal : {&Session::selectionChanged, &Session::previewChanged,
                         &Session::unitsChanged, &Session::findingsChanged})
@@ -240,7 +255,7 @@ void Cures::show() {
     const RunFinding* f = session_.currentFinding();
     constexpr std::size_t few = 4; // what does not hold is only shown where little does
     for (std::size_t i = 0; i < rows_.size(); ++i) {
-        const auto& [button, price] = rows_[i];
+        const auto& [button, price, line] = rows_[i];
         const bool used = f != nullptr && i < f->cures.size() && (i < few || f->cures[i].holds);
         button->setVisible(used);
         price->setVisible(used);
@@ -251,13 +266,15 @@ void Cures::show() {
         const QString title = said(cure.title, session_);
         const bool toSpare = cure.tellsReach() && cure.reach.reachM;
         price->setText(!cure.holds ? tr("%1 short").arg(spare)
-                       : toSpare   ? tr("%1 · %2").arg(spare, costOf(cure.cost))
-                                   : costOf(cure.cost));
-        // A long name gives way, what is told of it does not.
+                       : toSpare   ? tr("%1 · %2").arg(spare, costOf(cure.cost, session_))
+                                   : costOf(cure.cost, session_));
+        // Beside a long name there is no room for what is told of it: that goes below.
         const QFontMetrics metrics = button->fontMetrics();
-        const int room = width() - price->sizeHint().width() - Theme::instance().px(16);
-        button->setText(asWritten(
-            metrics.elidedText(title, Qt::ElideRight, std::max(room, Theme::instance().px(80)))));
+        const int beside = width() - price->sizeHint().width() - Theme::instance().px(16);
+        const bool fits = metrics.horizontalAdvance(title) <= beside;
+        line->setDirection(fits ? QBoxLayout::LeftToRight : QBoxLayout::TopToBottom);
+        line->setSpacing(fits ? 8 : 0);
+        button->setText(asWritten(inLines(title, metrics, width())));
         button->setEnabled(cure.canBeAdopted());
         QStringList told;
         if (!cure.holds || toSpare)
@@ -278,9 +295,13 @@ void Cures::show() {
 }
 
 void Cures::adopt(const Cure& cure) {
-    if (cure.isOfItsWay())
-        session_.commit(adopted(session_.pending(), session_.currentId(), cure));
-    else
+    if (cure.isOfThisRun()) {
+        const auto findings = session_.jobFindings();
+        const Edit edit =
+            findings ? adopted(session_.pending(), *findings, session_.currentId(), cure) : Edit();
+        if (!edit.changes.empty())
+            session_.commit(edit);
+    } else
         session_.changeSelected(
             QStringLiteral("adopt %1").arg(q(burin::render(cure.title, UnitSystem::Metric))),
             [&](Run& run) { run = cured(std::move(run), cure); });

@@ -140,7 +140,19 @@ void BusView::paintRows(QPainter& p) const {
     const auto& theme = Theme::instance();
     const Tokens& t = theme.tokens();
     const double w = width();
-    const double columns[] = {0, w * 0.32, w * 0.46, w * 0.60, w * 0.74};
+    // Names take what they need, the figures share the rest.
+    const auto nameOf = [&](std::size_t i) {
+        const auto ohm = chain_->devices[i].terminatorOhm;
+        return q(finding_->wave.points[i].name) +
+               (ohm ? tr(", %1 Ω").arg(figure(formatFixed(*ohm, 0))) : QString());
+    };
+    double names = w * 0.32;
+    for (std::size_t i = 0; i < chain_->devices.size(); ++i)
+        names = std::max(names,
+                         QFontMetricsF(theme.bold()).horizontalAdvance(nameOf(i)) + theme.px(10));
+    names = std::min(names, w * 0.5);
+    const double other = (w - names - theme.px(44)) / 4;
+    const double columns[] = {0, names, names + other, names + 2 * other, names + 3 * other};
     const double height = theme.px(rowHeight);
     double top = tableTop();
     const auto cell = [&](int column, const QString& text) {
@@ -163,11 +175,7 @@ void BusView::paintRows(QPainter& p) const {
         p.drawLine(QPointF(0, top), QPointF(w, top));
         p.setFont(static_cast<int>(i) == chosen_ ? theme.bold() : theme.text());
         p.setPen(t.ink);
-        const QString ended =
-            chain_->devices[i].terminatorOhm
-                ? tr(", %1 Ω").arg(figure(formatFixed(*chain_->devices[i].terminatorOhm, 0)))
-                : QString();
-        cell(0, elided(p, q(point.name) + ended, columns[1] - theme.px(8)));
+        cell(0, elided(p, nameOf(i), columns[1] - theme.px(6)));
         p.setFont(theme.figures(12));
         p.setPen(good ? t.ink : t.rust);
         cell(1, figure(formatLength(point.atM, session_.units())));

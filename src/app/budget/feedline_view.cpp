@@ -127,9 +127,10 @@ void FeedlineView::paintEvent(QPaintEvent*) {
     double line = theme.px(2);
     for (qsizetype i = 0; i < said.size(); ++i) {
         p.setPen(i + 1 == said.size() ? t.ochre : i == 0 ? t.ink : t.ink2);
-        p.drawText(QRectF(width() - textWidth, line, textWidth, lineHeight), Qt::AlignVCenter,
-                   elided(p, said[i], textWidth));
-        line += lineHeight;
+        QRectF taken;
+        p.drawText(QRectF(width() - textWidth, line, textWidth, height() - line),
+                   Qt::AlignTop | Qt::TextWordWrap, said[i], &taken);
+        line += std::max(taken.height() + theme.px(3), lineHeight);
     }
 }
 

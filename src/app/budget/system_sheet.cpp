@@ -16,7 +16,7 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), grid_(new QGridLayout(this)),
       placeLabel_(new QLabel(this)), place_(new QComboBox(this)), partLabel_(new QLabel(this)),
       part_(new SheetField(session, {}, QStringLiteral("part"), this)),
-      proposal_(words(Voice::Small, this)), adopt_(link(tr("Adopt"), this)) {
+      proposal_(words(Voice::Small, this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
     grid_->setHorizontalSpacing(8);
     grid_->setVerticalSpacing(4);
@@ -25,9 +25,9 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     place_->setMinimumContentsLength(6);
     placeLabel_->setBuddy(place_);
     part_->setMinimumWidth(80);
-    part_->setPlaceholderText(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
+    part_->setPlaceholderText(tr("splitter 4, tap 14"));
+    part_->setToolTip(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
     partLabel_->setBuddy(part_);
-    adopt_->setObjectName(QStringLiteral("adoptProposal"));
     proposal_->setObjectName(QStringLiteral("proposal"));
     grid_->addWidget(placeLabel_, 0, 0);
     grid_->addWidget(place_, 0, 1, 1, 3);
@@ -36,13 +36,11 @@ SystemSheet::SystemSheet(Session& session, QWidget* parent)
     addDistributionFields();
     addBusFields();
     proposal_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
-    grid_->addWidget(proposal_, 3, 0, 1, 7);
-    grid_->addWidget(adopt_, 3, 7);
+    grid_->addWidget(proposal_, 3, 0, 1, 8);
     for (const int column : {1, 3, 5, 7})
         grid_->setColumnStretch(column, 1);
     connect(place_, &QComboBox::activated, this, [this] { placeChosen(); });
     connect(part_, &SheetField::typed, this, [this] { keepPart(); });
-    connect(adopt_, &QPushButton::clicked, this, [this] { adopt(); });
 }
 
 SystemSheet::Field& SystemSheet::addField(burin::Kind of, const char* name, const QString& text,
@@ -358,29 +356,18 @@ void SystemSheet::keepPart() {
     commit(QStringLiteral("change %1 of").arg(q(part->name)), d, std::optional(after));
 }
 
+/// What would cure it stands among what would hold instead; that nothing does, here.
 void SystemSheet::showProposal() {
     const auto findings = session_.jobFindings();
     const Distribution* d = kind_ == Kind::Distribution ? distribution() : nullptr;
     const DistributionFinding* f =
         findings && d != nullptr ? findings->distribution(d->id) : nullptr;
-    const bool shown = f != nullptr && f->fits(*d) && !f->good && f->proposal;
+    const bool shown =
+        f != nullptr && f->fits(*d) && !f->good && f->proposal && !f->proposal->possible;
     proposal_->setVisible(shown);
-    adopt_->setVisible(shown && f->proposal->possible);
     if (shown)
         proposal_->setText(
-            f->proposal->possible
-                ? tr("Would hold: %1").arg(said(f->proposal->reason, session_))
-                : tr("Nothing cures it by itself: %1").arg(said(f->proposal->reason, session_)));
-}
-
-void SystemSheet::adopt() {
-    const auto findings = session_.jobFindings();
-    const Distribution* d = distribution();
-    const DistributionFinding* f =
-        findings && d != nullptr ? findings->distribution(d->id) : nullptr;
-    // Of the job as it is kept: what the plan lays is no part of an edit.
-    if (f != nullptr && f->proposal && f->proposal->possible && f->fits(*d))
-        session_.commit(adoption(session_.pending(), *d, *f->proposal, f->tree));
+            tr("Nothing cures it by itself: %1").arg(said(f->proposal->reason, session_)));
 }
 
 } // namespace burin

@@ -4,7 +4,6 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
-#include <QPushButton>
 #include <list>
 
 namespace burin {
@@ -49,7 +48,6 @@ private:
     void showPart();
     void keepPart();
     void showProposal();
-    void adopt();
 
     [[nodiscard]] const Distribution* distribution() const;
     [[nodiscard]] const BusChain* bus() const;
@@ -64,7 +62,6 @@ private:
     QLabel* partLabel_;
     SheetField* part_;
     QLabel* proposal_;
-    QPushButton* adopt_;
     std::list<Field> fields_;
     Kind kind_ = Kind::None;
     int chosen_ = -1;

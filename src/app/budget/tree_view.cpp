@@ -274,12 +274,14 @@ void TreeView::paintRow(QPainter& p, const Row& row, double top, double left) co
     const double used = p.fontMetrics().horizontalAdvance(text) + theme.px(8);
     p.setFont(theme.small());
     p.setPen(t.ink2);
-    const QString cable = tr("%1 %2").arg(
-        figure(formatLength(feed.fixedLengthM() + feed.cordLengthM(), session_.units())),
-        q(feed.cable->name));
-    if (wide > used + theme.px(40))
-        p.drawText(QRectF(x + used, top, wide - used, height), Qt::AlignVCenter,
-                   elided(p, cable, wide - used));
+    // Its length, and the cable's name where all of that has room.
+    const QString length =
+        figure(formatLength(feed.fixedLengthM() + feed.cordLengthM(), session_.units()));
+    for (const auto& cable : {tr("%1 %2").arg(length, q(feed.cable->name)), length})
+        if (p.fontMetrics().horizontalAdvance(cable) <= wide - used) {
+            p.drawText(QRectF(x + used, top, wide - used, height), Qt::AlignVCenter, cable);
+            break;
+        }
 }
 
 void TreeView::paintEvent(QPaintEvent* event) {

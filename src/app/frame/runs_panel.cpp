@@ -180,8 +180,6 @@ void RunsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
             ? (cable->category == Category::None ? tr("%1 Ω pair").arg(cable->impedanceOhm.value)
                                                  : q(categoryName(cable->category)))
             : tr("%1 Ω").arg(cable->impedanceOhm.value, 0, 'f', 0);
-    if (service != nullptr)
-        sub += QStringLiteral(" · ") + term(service->name);
     const RunFinding* f = session_.finding(run->id);
     const double stateWidth = theme.px(26);
     const double right = box.right() - pad;
@@ -190,6 +188,11 @@ void RunsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
     const double subWidth =
         right - box.left() - pad -
         (coiled.isEmpty() ? 0 : p->fontMetrics().horizontalAdvance(coiled) + pad);
+    // Where both have no room, what it is for.
+    if (service != nullptr) {
+        const QString both = sub + QStringLiteral(" · ") + term(service->name);
+        sub = p->fontMetrics().horizontalAdvance(both) <= subWidth ? both : term(service->name);
+    }
     p->drawText(QRectF(box.left() + pad, box.top() + theme.px(23), subWidth, theme.px(17)),
                 Qt::AlignVCenter, elided(*p, sub, subWidth));
     if (f != nullptr) {
@@ -230,7 +233,7 @@ RunsPanel::RunsPanel(Session& session, QWidget* parent)
     list_->viewport()->setAcceptDrops(true);
     list_->viewport()->installEventFilter(this);
     list_->installEventFilter(this);
-    add_->setPlaceholderText(tr("Add: SL-D04 61.5 m cat6a-utp 10g"));
+    add_->setPlaceholderText(tr("Add: %1").arg(QStringLiteral("SL-D04 61.5 m cat6a-utp")));
     add_->setToolTip(tr("A name, then length, cable and service in any order; what is left out is "
                         "as in the room's last run (Insert)"));
     add_->setAccessibleName(tr("Add a run"));

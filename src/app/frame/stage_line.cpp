@@ -43,7 +43,11 @@ QSize StageLine::sizeHint() const {
 QRectF StageLine::plug(int index) const {
     const auto& theme = Theme::instance();
     const double cell = theme.px(cellPx);
-    const double w = theme.px(84);
+    // Words are longer in one language than in another.
+    double w = theme.px(84);
+    for (const auto& name : names_)
+        w = std::max(w, QFontMetricsF(theme.bold()).horizontalAdvance(name) + theme.px(16));
+    w = std::min(w, cell - theme.px(30));
     return {index * cell + theme.px(24), height() / 2.0 - theme.px(14), w, theme.px(28) * 1.0};
 }
 

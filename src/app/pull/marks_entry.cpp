@@ -111,6 +111,7 @@ void MarksEntry::makeRows() {
                 new SheetField(session_, tr("%1, mark at end").arg(name),
                                QStringLiteral("end ") + name, this)};
         row.run->setText(name);
+        row.came->setWordWrap(true);
         row.run->installEventFilter(this);
         row.box->setObjectName(QStringLiteral("box ") + name);
         row.box->setAccessibleName(tr("%1, box").arg(name));

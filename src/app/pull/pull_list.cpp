@@ -182,30 +182,34 @@ void PullsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
     p->setFont(theme.small());
     line(21, labelsOf(pull, job), bar.left() - pad);
     p->setPen(chosen ? t.ink : t.ink2);
-    QString last = lengthsOf(pull, session_.units());
+    // What matters most stands first; what has no room any more is told beside the list.
+    QStringList last{lengthsOf(pull, session_.units())};
     if (pull.state != PullState::Pulled)
-        last += QStringLiteral(" · ") + boxesOf(pull, findings->pulls);
+        last << boxesOf(pull, findings->pulls);
     if (!pull.closesOn.empty() && pull.state != PullState::Pulled) {
         const bool late =
             std::any_of(findings->days.late.begin(), findings->days.late.end(),
                         [&](const LateWork& l) { return l.closesOn == pull.closesOn; });
         p->setPen(late ? t.rust : chosen ? t.ink : t.ink2);
-        last = tr("before %1 · ").arg(dayText(pull.closesOn)) + last;
+        last.prepend(tr("before %1").arg(dayText(pull.closesOn)));
     }
     if (std::any_of(pull.runs.begin(), pull.runs.end(), [&](const PulledRun& one) {
             const Run* run = one.there ? job.run(one.runId) : nullptr;
             return run != nullptr && !isToldApart(job, *run);
         }))
-        last = tr("not told apart · ") + last;
+        last.prepend(tr("not told apart"));
     if (pull.overLimit()) {
         p->setPen(t.rust);
-        last = tr("too hard to pull · ") + last;
+        last.prepend(tr("too hard to pull"));
     }
     if (lacking) {
         p->setPen(t.rust);
-        last = tr("came out short · ") + last;
+        last.prepend(tr("came out short"));
     }
-    line(38, last, box.right() - pad);
+    const auto joined = [&] { return last.join(QStringLiteral(" · ")); };
+    while (last.size() > 1 && p->fontMetrics().horizontalAdvance(joined()) > box.width() - 2 * pad)
+        last.removeLast();
+    line(38, joined(), box.right() - pad);
     p->restore();
 }
 

@@ -1,4 +1,5 @@
 #include "app/frame/working_view.h"
+#include "app/look/flow_layout.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/pull/pull_stage.h"
@@ -9,9 +10,8 @@ namespace burin {
 
 QWidget* PullStage::makePrints() {
     auto* row = new QWidget(this);
-    auto* links = new QHBoxLayout(row);
-    links->setContentsMargins(0, 0, 0, 0);
-    links->setSpacing(12);
+    auto* links = new FlowLayout(12);
+    row->setLayout(links);
     const auto add = [&](const QString& text, const char* name, auto slot) {
         auto* button = link(text, this);
         button->setObjectName(QLatin1String(name));
@@ -34,7 +34,6 @@ QWidget* PullStage::makePrints() {
                   return daysPdf(all->days, *snapshot.job, all->pulls, paper);
               }));
     });
-    links->addStretch(1);
     return row;
 }
 

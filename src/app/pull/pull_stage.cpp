@@ -1,6 +1,7 @@
 #include "app/pull/pull_stage.h"
 #include "app/frame/said.h"
 #include "app/frame/working_view.h"
+#include "app/look/flow_layout.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
@@ -66,8 +67,8 @@ PullStage::PullStage(Session& session, QWidget* parent)
     const auto on = [this](const QString& keys, auto slot) {
         connect(new QShortcut(QKeySequence(keys), this), &QShortcut::activated, this, slot);
     };
-    on(tr("Ctrl+M"), [this] { marks_->focusFirst(); });
-    on(tr("Ctrl+B"), [this] { newBox_->setFocus(Qt::ShortcutFocusReason); });
+    on(QStringLiteral("Ctrl+M"), [this] { marks_->focusFirst(); });
+    on(QStringLiteral("Ctrl+B"), [this] { newBox_->setFocus(Qt::ShortcutFocusReason); });
     list_->setToolTip(
         tr("Enter or Ctrl+M types its marks; Alt+Up and Alt+Down do it earlier or later; Alt+Left "
            "and Alt+Right put the chosen run into the pull before or behind. By mouse: draw a pull "
@@ -116,11 +117,9 @@ QWidget* PullStage::makeSheet() {
     lines->setContentsMargins(0, 0, 0, 0);
     lines->setSpacing(6);
     lines->addWidget(marks_);
-    auto* links = new QHBoxLayout;
-    links->setSpacing(12);
+    auto* links = new FlowLayout(12);
     for (auto* button : {otherEnd_, lubricate_, grip_, alone_, join_, release_})
         links->addWidget(button);
-    links->addStretch(1);
     lines->addLayout(links);
     for (auto* label : {short_, cures_})
         lines->addWidget(label);

@@ -202,9 +202,10 @@ std::vector<SheetLine> linesOf(const Photograph& photo, const Session& session) 
     QStringList stages{QObject::tr("none")};
     std::vector<Json> works{Json()};
     for (const char* work :
-         {QT_TR_NOOP("before work"), QT_TR_NOOP("pulled"), QT_TR_NOOP("before closing"),
-          QT_TR_NOOP("ends made"), QT_TR_NOOP("fire stop"), QT_TR_NOOP("after a repair"),
-          QT_TR_NOOP("finished")}) {
+         {QT_TRANSLATE_NOOP("QObject", "before work"), QT_TRANSLATE_NOOP("QObject", "pulled"),
+          QT_TRANSLATE_NOOP("QObject", "before closing"), QT_TRANSLATE_NOOP("QObject", "ends made"),
+          QT_TRANSLATE_NOOP("QObject", "fire stop"), QT_TRANSLATE_NOOP("QObject", "after a repair"),
+          QT_TRANSLATE_NOOP("QObject", "finished")}) {
         stages << QObject::tr(work);
         works.emplace_back(work);
     }

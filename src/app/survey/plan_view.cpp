@@ -105,12 +105,10 @@ void PlanView::hint() {
     const bool under = !points_.empty();
     switch (tools_.tool) {
     case Tool::Choose:
-        text =
-            chosenId_.empty()
-                ? tr("Click a thing to choose it, drag it to move it; drag the dashed way to lead "
-                     "the run elsewhere.")
-                : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
-                     "takes it away.");
+        text = chosenId_.empty()
+                   ? tr("Click chooses, drag moves; drag the dashed way to lead the run elsewhere.")
+                   : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
+                        "takes it away.");
         break;
     case Tool::Scale:
         text = under ? tr("Now the other end of the distance you know.")

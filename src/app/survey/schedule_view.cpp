@@ -79,8 +79,8 @@ QVariant ScheduleModel::headerData(int section, Qt::Orientation orientation, int
     if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
         return {};
     const QString unit = session_.units() == UnitSystem::Metric ? tr("m") : tr("ft");
-    return QStringList{tr("room"), tr("data"), tr("coax"), tr("reader"), tr("other"), unit}.value(
-        section);
+    // What the rows are stands over the table; the names have little room as it is.
+    return QStringList{{}, tr("data"), tr("coax"), tr("reader"), tr("other"), unit}.value(section);
 }
 
 QVariant ScheduleModel::data(const QModelIndex& index, int role) const {
@@ -94,6 +94,8 @@ QVariant ScheduleModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::ToolTipRole && column >= Data && column <= Other)
         return column == Other ? tr("A number and a service: 2 voice, 1 sdi-2970, 1 feedline, 1 t1")
                                : tr("A number, and a service where it is another than usual: 3 1g");
+    if (role == Qt::ToolTipRole && column == RoomName)
+        return row.name;
     if (role != Qt::DisplayRole && role != Qt::EditRole)
         return {};
     if (column == RoomName) {
@@ -182,7 +184,15 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
     table_->setWordWrap(false);
     table_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     body()->addWidget(table_);
-    const auto dress = [this] {
+    // Words are longer in one language than in another.
+    const auto headWidth = [this](int column) {
+        const auto& theme = Theme::instance();
+        return QFontMetrics(theme.small())
+                   .horizontalAdvance(
+                       model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString()) +
+               theme.px(5);
+    };
+    const auto dress = [this, headWidth] {
         const auto& theme = Theme::instance();
         table_->setStyleSheet(
             QStringLiteral("QTableView, QHeaderView::section { font-size: %1px; } "
@@ -196,7 +206,9 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
         const std::array<int, 5> widths{29, 32, 41, 36,
                                         session_.units() == UnitSystem::Metric ? 66 : 74};
         for (std::size_t i = 0; i < widths.size(); ++i)
-            table_->setColumnWidth(static_cast<int>(i) + 1, theme.px(widths[i]));
+            table_->setColumnWidth(
+                static_cast<int>(i) + 1,
+                std::max(theme.px(widths[i]), headWidth(static_cast<int>(i) + 1)));
         fitHeight();
     };
     connect(&Theme::instance(), &Theme::changed, this, dress);

@@ -16,17 +16,17 @@ struct ToolWord {
     const char* key;
 };
 constexpr std::array<ToolWord, 11> toolWords{
-    {{Tool::Choose, QT_TRANSLATE_NOOP("Survey", "choose"), "C"},
-     {Tool::Scale, QT_TRANSLATE_NOOP("Survey", "scale"), "Z"},
-     {Tool::Room, QT_TRANSLATE_NOOP("Survey", "room"), "R"},
-     {Tool::HeadEnd, QT_TRANSLATE_NOOP("Survey", "head end"), "H"},
-     {Tool::Outlet, QT_TRANSLATE_NOOP("Survey", "outlet"), "O"},
-     {Tool::Device, QT_TRANSLATE_NOOP("Survey", "device"), "D"},
-     {Tool::Pathway, QT_TRANSLATE_NOOP("Survey", "pathway"), "W"},
-     {Tool::Mains, QT_TRANSLATE_NOOP("Survey", "power"), "M"},
-     {Tool::Wall, QT_TRANSLATE_NOOP("Survey", "wall"), "L"},
-     {Tool::Run, QT_TRANSLATE_NOOP("Survey", "run"), "U"},
-     {Tool::Photo, QT_TRANSLATE_NOOP("Survey", "photo"), "P"}}};
+    {{Tool::Choose, QT_TRANSLATE_NOOP("burin::SurveyStage", "choose"), "C"},
+     {Tool::Scale, QT_TRANSLATE_NOOP("burin::SurveyStage", "scale"), "Z"},
+     {Tool::Room, QT_TRANSLATE_NOOP("burin::SurveyStage", "room"), "R"},
+     {Tool::HeadEnd, QT_TRANSLATE_NOOP("burin::SurveyStage", "head end"), "H"},
+     {Tool::Outlet, QT_TRANSLATE_NOOP("burin::SurveyStage", "outlet"), "O"},
+     {Tool::Device, QT_TRANSLATE_NOOP("burin::SurveyStage", "device"), "D"},
+     {Tool::Pathway, QT_TRANSLATE_NOOP("burin::SurveyStage", "pathway"), "W"},
+     {Tool::Mains, QT_TRANSLATE_NOOP("burin::SurveyStage", "power"), "M"},
+     {Tool::Wall, QT_TRANSLATE_NOOP("burin::SurveyStage", "wall"), "L"},
+     {Tool::Run, QT_TRANSLATE_NOOP("burin::SurveyStage", "run"), "U"},
+     {Tool::Photo, QT_TRANSLATE_NOOP("burin::SurveyStage", "photo"), "P"}}};
 
 } // namespace
 

@@ -1,6 +1,7 @@
 #include "app/survey/way_panel.h"
 #include "app/frame/said.h"
 #include "app/frame/working_view.h"
+#include "app/look/flow_layout.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -19,30 +20,25 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     : Panel({}, parent), parts_(words(Voice::Small, this)), total_(words(Voice::Bold, this)),
       jacket_(words(Voice::Small, this)), print_(words(Voice::Small, this)),
       follow_(link({}, this)), straight_(link(tr("shortest way again"), this)),
-      coiled_(link({}, this)), working_(link(tr("show the working"), this)),
-      choices_(new QWidget(this)), choiceList_(new QVBoxLayout(choices_)),
-      printed_(new QLineEdit(this)), session_(session) {
+      coiled_(link({}, this)), working_(link(tr("Working"), this)), choices_(new QWidget(this)),
+      choiceList_(new QVBoxLayout(choices_)), printed_(new QLineEdit(this)), session_(session) {
     setObjectName(QStringLiteral("wayPanel"));
     follow_->setObjectName(QStringLiteral("follow"));
     straight_->setObjectName(QStringLiteral("straight"));
     coiled_->setObjectName(QStringLiteral("coiled"));
     coiled_->setToolTip(tr("Pulled for later, its end not made: neither missing nor proven"));
     printed_->setObjectName(QStringLiteral("jacketPrint"));
-    printed_->setPlaceholderText(tr("what stands on the jacket: 23 AWG 4PR CAT 6 CMR…"));
+    printed_->setPlaceholderText(tr("print: 23 AWG 4PR CAT 6 CMR"));
     printed_->setAccessibleName(tr("Jacket print"));
     choiceList_->setContentsMargins(0, 4, 0, 0);
     choiceList_->setSpacing(2);
     body()->addWidget(total_);
     body()->addWidget(parts_);
-    // In two rows: longer words must not push the panel out of sight.
-    for (const auto& row : {std::pair(follow_, straight_), std::pair(coiled_, working_)}) {
-        auto* links = new QHBoxLayout;
-        links->setSpacing(8);
-        links->addWidget(row.first);
-        links->addWidget(row.second);
-        links->addStretch(1);
-        body()->addLayout(links);
-    }
+    addToTitle(working_);
+    auto* links = new FlowLayout;
+    for (auto* one : {follow_, coiled_, straight_})
+        links->addWidget(one);
+    body()->addLayout(links);
     body()->addWidget(jacket_);
     body()->addWidget(choices_);
     body()->addWidget(printed_);
@@ -56,7 +52,8 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     connect(follow_, &QPushButton::clicked, this, [this] {
         const Run* run = session_.current();
         const bool follows = run != nullptr && run->followsPlan;
-        session_.changeSelected(follows ? tr("keep the length") : tr("follow the plan"),
+        session_.changeSelected(follows ? QStringLiteral("keep the length")
+                                        : QStringLiteral("follow the plan"),
                                 [&](Run& r) {
                                     r = session_.toType(r);
                                     r.followsPlan = !follows;
@@ -74,7 +71,8 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     connect(coiled_, &QPushButton::clicked, this, [this] {
         const Run* run = session_.current();
         const bool now = run != nullptr && run->leftCoiled;
-        session_.changeSelected(now ? tr("coiled no more") : tr("left coiled"),
+        session_.changeSelected(now ? QStringLiteral("coiled no more")
+                                    : QStringLiteral("left coiled"),
                                 [&](Run& r) { r.leftCoiled = !now; });
     });
     hide();
@@ -142,6 +140,9 @@ void WayPanel::showChoices() {
         return;
     const Run& run = *session_.current();
     const auto* choices = session_.cableChoices();
+    const QWidget* focused = window()->focusWidget();
+    const QString focusedName =
+        focused != nullptr && choices_->isAncestorOf(focused) ? focused->objectName() : QString();
     // They come after the verdicts; those of another run are none.
     if (choices == nullptr && choicesFor_ == run.id)
         return;
@@ -155,18 +156,10 @@ void WayPanel::showChoices() {
         if (shown == mostChoices || (!choice.holds && shown > 0))
             break;
         ++shown;
-        auto* text = words(Voice::Small, choices_);
-        const QStringList reasons = said(choice.reasons, session_);
-        text->setTextFormat(Qt::RichText);
-        text->setText(QStringLiteral("<b>%1</b>%2: %3")
-                          .arg(q(choice.name).toHtmlEscaped(),
-                               choice.now ? tr(", as planned") : QString(),
-                               reasons.join(QStringLiteral("; ")).toHtmlEscaped()));
-        choiceList_->addWidget(text);
+        showChoice(choice);
         if (choice.now && jacketNow)
             continue;
-        auto* row = new QHBoxLayout;
-        row->setSpacing(8);
+        auto* row = new FlowLayout;
         const QStringList scopes{choice.now ? tr("its jacket for %1").arg(q(run.label))
                                             : tr("take for %1").arg(q(run.label)),
                                  tr("room"), tr("all alike")};
@@ -177,9 +170,46 @@ void WayPanel::showChoices() {
                     [this, choice, scope] { take(choice, scope); });
             row->addWidget(button);
         }
-        row->addStretch(1);
         choiceList_->addLayout(row);
     }
+    // The newest of that name: what it replaces goes with the next event.
+    if (!focusedName.isEmpty())
+        if (const auto again = choices_->findChildren<QWidget*>(focusedName); !again.isEmpty())
+            again.last()->setFocus();
+}
+
+/// Its name and what it spares; the reasons for and against where they are asked for, and where it
+/// does not hold.
+void WayPanel::showChoice(const CableChoice& choice) {
+    const QString why = said(choice.reasons, session_).join(QStringLiteral("; "));
+    const QString name = choice.now ? tr("%1, as planned").arg(q(choice.name)) : q(choice.name);
+    auto* title = words(Voice::Bold, choices_);
+    title->setText(name);
+    title->setToolTip(why);
+    auto* button = link(tr("why"), choices_);
+    button->setObjectName(QStringLiteral("why ") + q(choice.cableId));
+    button->setAccessibleName(tr("Why %1: %2").arg(name, why));
+    button->setVisible(choice.holds);
+    connect(button, &QPushButton::clicked, this, [this, id = choice.cableId] {
+        whyOf_ = whyOf_ == id ? std::string() : id;
+        showChoices();
+    });
+    auto* spare = words(Voice::Small, choices_);
+    spare->setWordWrap(false);
+    if (choice.holds && choice.spareM > 0)
+        spare->setText(
+            tr("%1 to spare").arg(figure(formatLength(choice.spareM, session_.units()))));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    row->addWidget(title, 1);
+    for (QWidget* one : std::initializer_list<QWidget*>{spare, button})
+        row->addWidget(one, 0, Qt::AlignTop);
+    choiceList_->addLayout(row);
+    if (choice.holds && whyOf_ != choice.cableId)
+        return;
+    auto* text = words(Voice::Small, choices_);
+    text->setText(begun(why));
+    choiceList_->addWidget(text);
 }
 
 void WayPanel::take(const CableChoice& choice, int scope) {

@@ -16,6 +16,7 @@ public:
 
 private:
     void showChoices();
+    void showChoice(const CableChoice& choice);
     void take(const CableChoice& choice, int scope);
     void readPrint();
     QLabel *parts_, *total_, *jacket_, *print_;
@@ -25,6 +26,7 @@ private:
     QLineEdit* printed_;
     Session& session_;
     std::string shownFor_, choicesFor_;
+    std::string whyOf_; ///< the cable whose reasons are told
 };
 
 /// What the plan finds, the worst first, those of the selected run before others.

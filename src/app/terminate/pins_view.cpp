@@ -38,7 +38,7 @@ void PinsView::showPins(Wiring wiring) {
 }
 
 QSize PinsView::sizeHint() const {
-    return {Theme::instance().px(320), Theme::instance().px(60)};
+    return {Theme::instance().px(320), Theme::instance().px(74)};
 }
 
 void PinsView::paintEvent(QPaintEvent*) {
@@ -69,8 +69,10 @@ void PinsView::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(box.left(), theme.px(20), box.width(), theme.px(20)), Qt::AlignCenter,
                    q(row.pin));
         p.setFont(theme.small());
-        p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(20)), Qt::AlignCenter,
-                   elided(p, wire.isEmpty() ? wire : term(row.wire), box.width()));
+        // "white-orange" parts at its hyphen.
+        p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(34)),
+                   Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                   wire.isEmpty() ? wire : term(row.wire));
     }
 }
 

@@ -1,5 +1,6 @@
 #include "app/terminate/terminate_stage.h"
 #include "app/frame/user_settings.h"
+#include "app/look/flow_layout.h"
 #include "app/look/theme.h"
 #include <QHBoxLayout>
 #include <QShortcut>
@@ -94,14 +95,12 @@ QWidget* TerminateStage::makeList() {
         {spoiled_, "endSpoiled", tr("A try is spoiled and cut off (X)")},
         {unmade_, "endUnmade", tr("It is not made after all (Backspace)")},
         {bring_, "endPhotograph", tr("A photograph shows it (P, or drop it on the list)")}};
-    auto* line = new QHBoxLayout;
-    line->setSpacing(8);
+    auto* line = new FlowLayout;
     for (const auto& [button, name, tip] : does) {
         button->setObjectName(QLatin1String(name));
         button->setToolTip(tip);
         line->addWidget(button);
     }
-    line->addStretch(1);
     panel->body()->addLayout(line);
     who_->setObjectName(QStringLiteral("madeBy"));
     who_->setAccessibleName(tr("Who makes them"));

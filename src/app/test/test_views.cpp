@@ -230,12 +230,12 @@ TesterEntry::TesterEntry(Session& session, QWidget* parent)
     pair_->setAccessibleName(tr("Which pair a sweep is of"));
     pair_->setObjectName(QStringLiteral("pair"));
     line->addWidget(pair_);
-    pins_ = field(tr("or pins"), tr("12345678 s"), "pins", 104);
+    pins_ = field(tr("or pins"), QStringLiteral("12345678 s"), "pins", 104);
     pins_->setToolTip(tr("Far pin of 1 to 8 in order, - for open, the same letter a to d for pins "
                          "that touch; then s or - for the shield"));
-    metres_ = field(tr("length"), tr("61.5 m"), "metres", 54);
-    ohms_ = field(tr("loop"), tr("9.2 Ω"), "ohms", 48);
-    speed_ = field(tr("port"), tr("1000"), "speed", 44);
+    metres_ = field(tr("length"), QStringLiteral("61.5 m"), "metres", 54);
+    ohms_ = field(tr("loop"), QStringLiteral("9.2 Ω"), "ohms", 48);
+    speed_ = field(tr("port"), QStringLiteral("1000"), "speed", 44);
     speed_->setToolTip(tr("Negotiated speed in Mbit/s"));
     auto* keepButton = new QPushButton(tr("Keep"), this);
     keepButton->setToolTip(tr("Enter in any of the fields does the same"));

@@ -8,9 +8,13 @@ namespace burin {
 Sentence Cost::said() const {
     if (price < 0.5 && hours < 0.05)
         return sentence({"cost.none", "no more than planned"});
-    return price < 0.5 ? sentence({"cost.work", "about {0} of work"}, asUnit(hours, 1, "h"))
-                       : sentence({"cost.parts", "about {0} in parts, {1}"}, asNumber(price, 0),
-                                  asUnit(hours, 1, "h"));
+    return price < 0.5
+               ? sentence({"cost.work", "about {0} of work"}, work())
+               : sentence({"cost.parts", "about {0} in parts, {1}"}, asNumber(price, 0), work());
+}
+
+Quantity Cost::work() const {
+    return hours < 1 ? asUnit(hours * 60, 0, "min") : asUnit(hours, 1, "h");
 }
 
 Cost partCost(const Costs& costs, double price, bool mainsFed) {

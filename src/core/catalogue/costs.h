@@ -29,8 +29,10 @@ struct Cost {
         hours += other.hours;
         return *this;
     }
-    /// "about 27 in parts, 0.5 h"; "no more than planned".
+    /// "about 27 in parts, 30 min"; "no more than planned".
     [[nodiscard]] Sentence said() const;
+    /// Minutes below an hour: a quarter of one has no decimal of its own.
+    [[nodiscard]] Quantity work() const;
     bool operator==(const Cost&) const = default;
 };
 

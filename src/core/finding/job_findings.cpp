@@ -261,6 +261,51 @@ bool hasLongCures(const Job& job, const RunFinding& of) {
            (inSystem(job, of.runId) || (!of.isPredicted() && lengthFrom(*run) == LengthFrom::Plan));
 }
 
+namespace {
+
+Cure ofSystem(std::string id, Sentence title, Sentence reason, const Cost& cost) {
+    Cure out;
+    out.of = CureOf::System;
+    out.systemId = std::move(id);
+    out.title = std::move(title);
+    out.reason = std::move(reason);
+    out.cost = cost;
+    out.holds = true; // it was put in place and computed when it was found
+    return out;
+}
+
+/// Not what is among them already: another cable for this run, which tells its reach besides.
+void addSystemCures(const DistributionFinding& finding, const Run& run, std::vector<Cure>& cures) {
+    if (finding.good || !finding.proposal || !finding.proposal->possible)
+        return;
+    const auto& changes = finding.proposal->changes;
+    const bool known = changes.size() == 1 && changes[0].kind == TreeChange::Kind::Cable &&
+                       changes[0].at == run.label &&
+                       std::ranges::any_of(cures, [&](const Cure& cure) {
+                           return cure.holds && cure.cableId == changes[0].cableId;
+                       });
+    if (!known)
+        cures.push_back(
+            ofSystem(finding.id, finding.proposal->reason,
+                     sentence({"cure.distribution", "every outlet of {0} is then in its window"},
+                              finding.name),
+                     finding.proposal->cost));
+}
+
+void addSystemCures(const BusChainFinding& finding, std::vector<Cure>& cures) {
+    for (const auto& cure : finding.cures) {
+        Cure row = ofSystem(
+            finding.id, cure.what,
+            sentence({"cure.bus", "every device of {0} then hears and is fed"}, finding.name),
+            cure.cost);
+        row.bus = cure.after;
+        row.needsSupply = !cure.after;
+        cures.push_back(std::move(row));
+    }
+}
+
+} // namespace
+
 void findCures(const Job& job, const Catalogue& catalogue, const std::string& runId,
                JobFindings& out, const CureOptions& options) {
     const auto& stop = options.stop;
@@ -272,17 +317,23 @@ void findCures(const Job& job, const Catalogue& catalogue, const std::string& ru
     if (options.kept != nullptr && options.site != nullptr)
         for (auto& cure : wayCures(*options.kept, job, runId, catalogue, *options.site, stop))
             cures.push_back(std::move(cure));
-    rank(cures, catalogue.costs);
     if (const BusChain* b = job.busOf(runId))
         for (auto& finding : out.buses)
-            if (finding.id == b->id && !finding.good && finding.cures.empty())
-                finding.cures = busCures(job, *b, catalogue, stop);
+            if (finding.id == b->id && !finding.good) {
+                if (finding.cures.empty())
+                    finding.cures = busCures(job, *b, catalogue, stop);
+                addSystemCures(finding, cures);
+            }
     if (stop && stop())
         return;
     if (const Distribution* d = job.distributionOf(runId))
         for (auto& finding : out.distributions)
-            if (finding.id == d->id && !finding.proposal)
-                propose(finding, *d, catalogue);
+            if (finding.id == d->id) {
+                if (!finding.proposal)
+                    propose(finding, *d, catalogue);
+                addSystemCures(finding, *job.run(runId), cures);
+            }
+    rank(cures, catalogue.costs);
     out.curesFor = runId;
     out.cures = std::move(cures);
 }

@@ -51,9 +51,21 @@ struct ServiceReach {
 };
 
 /// What a cure changes.
-enum class CureOf { Cable, Connections, Cords, Direction, Bundle, Way, Place, HeadEnd, Part };
-inline constexpr auto cureWords = wordsOf<CureOf>("cable", "connections", "cords", "direction",
-                                                  "bundle", "way", "place", "head-end", "part");
+enum class CureOf {
+    Cable,
+    Connections,
+    Cords,
+    Direction,
+    Bundle,
+    Way,
+    Place,
+    HeadEnd,
+    Part,
+    System, ///< the distribution or bus it is part of
+};
+inline constexpr auto cureWords =
+    wordsOf<CureOf>("cable", "connections", "cords", "direction", "bundle", "way", "place",
+                    "head-end", "part", "system");
 
 /// A change that would make the run hold (or would not, and why).
 struct Cure {
@@ -67,18 +79,21 @@ struct Cure {
     std::optional<std::vector<Via>> vias; ///< its way leads through these
     std::optional<RunEnd> near;           ///< it begins here
     std::optional<Place> place;           ///< moved to where it stands here
+    std::string systemId;                 ///< what this is a change to, where `of` is System
+    std::optional<BusChain> bus;          ///< a bus as it would be
     Reach reach;
-    bool holds = false; ///< all of it: the run, and the distribution or bus it is part of
-    double spareM = 0;  ///< where reach.reachM is known
+    bool holds = false;       ///< all of it: the run, and the distribution or bus it is part of
+    bool needsSupply = false; ///< a supply of its own comes in, for which a bus has no field
+    double spareM = 0;        ///< where reach.reachM is known
     Cost cost;
     /// What it is compared by is how far the run would then reach.
-    [[nodiscard]] bool tellsReach() const { return of != CureOf::Part; }
+    [[nodiscard]] bool tellsReach() const { return of != CureOf::Part && of != CureOf::System; }
     /// False where a part comes in that is no part of a run, or the plan has no word for it.
     [[nodiscard]] bool canBeAdopted() const {
-        return of != CureOf::Part && (of != CureOf::Bundle || neighbours);
+        return of != CureOf::Part && (of != CureOf::Bundle || neighbours) && !needsSupply;
     }
-    /// It is of this run's way alone, and nothing for others that are chosen with it.
-    [[nodiscard]] bool isOfItsWay() const { return vias || near || place; }
+    /// It is of this run's way or system alone, and nothing for others that are chosen with it.
+    [[nodiscard]] bool isOfThisRun() const { return vias || near || place || of == CureOf::System; }
     bool operator==(const Cure&) const = default;
 };
 

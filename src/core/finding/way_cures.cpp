@@ -307,21 +307,4 @@ std::vector<Cure> wayCures(const Job& kept, const Job& laid, const std::string& 
     return {};
 }
 
-Edit adopted(const Job& kept, const std::string& runId, const Cure& cure) {
-    Edit edit{"adopt " + render(cure.title, UnitSystem::Metric), {}};
-    if (const Run* run = kept.run(runId)) {
-        edit.title += " of " + run->label;
-        if (const Run then = cured(*run, cure); !(then == *run))
-            edit.changes.push_back(put(std::optional(*run), std::optional(then)));
-    }
-    const Place* place = cure.place ? byId(kept.places, cure.place->id) : nullptr;
-    if (place != nullptr) {
-        Place then = *place;
-        then.floorId = cure.place->floorId;
-        then.at = cure.place->at;
-        edit.changes.push_back(put(std::optional(*place), std::optional(then)));
-    }
-    return edit;
-}
-
 } // namespace burin

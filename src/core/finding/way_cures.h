@@ -1,5 +1,4 @@
 #pragma once
-#include "core/edit/edit.h"
 #include "core/finding/run_finding.h"
 #include "core/finding/site_finding.h"
 #include <functional>
@@ -14,7 +13,5 @@ namespace burin {
 std::vector<Cure> wayCures(const Job& kept, const Job& laid, const std::string& runId,
                            const Catalogue& catalogue, const SitePlan& site,
                            const std::function<bool()>& stop = {});
-/// One of them done.
-Edit adopted(const Job& kept, const std::string& runId, const Cure& cure);
 
 } // namespace burin
