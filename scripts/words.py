@@ -42,6 +42,11 @@ def terms(source):
         out += [literal(one), literal(other)]
     for table in re.findall(rf"wordsOf<\w+>\(((?:\s*{text}\s*,?)+)\)", source):
         out += [literal(one) for one in re.findall(text, table)]
+    # Lists of words: the wires of a jack, what a verdict is called.
+    for row in re.findall(rf"\{{((?:\s*{text}\s*,)+\s*{text}\s*,?)\s*\}}", source):
+        words = [literal(one) for one in re.findall(text, row)]
+        if len(words) > 2 or "." not in words[0]:
+            out += words
     # Words by kind: `case Kind::One: return "word";`, and `{Kind::One, "word"}`.
     out += [literal(one) for one in re.findall(rf"return\s+({texts})\s*;", source)]
     for row in re.findall(rf"\b[A-Z]\w*::\w+((?:\s*,\s*{text})+)", source):

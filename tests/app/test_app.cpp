@@ -64,6 +64,13 @@ private:
             qFatal("no cure says %s", word);
         return found;
     }
+    /// A margin stands behind the name.
+    void choosePlotted(const char* name) {
+        auto* box = find<QComboBox>("plotted");
+        for (int i = 0; i < box->count(); ++i)
+            if (english(box->itemText(i)).startsWith(QLatin1String(name)))
+                return choose(box, english(box->itemText(i)));
+    }
     void choose(QComboBox* box, const QString& text) {
         SOON_VERIFY(choiceIn(box, text) >= 0);
         const int index = choiceIn(box, text);
@@ -202,12 +209,15 @@ private slots:
         QCOMPARE(english(plot->content().title), QStringLiteral("Insertion loss"));
         QTest::keyClick(app_->window.get(), Qt::Key_P, Qt::ControlModifier);
         QVERIFY(box->hasFocus());
-        QTest::keyClicks(box, QStringLiteral("NEXT"));
+        if (languageSpoken() == QLatin1String("en"))
+            QTest::keyClicks(box, QStringLiteral("NEXT"));
+        else // no keyboard has its letters
+            choosePlotted("NEXT");
         const Expected expected = expectedOf(job(), run("SL-D01"), session().catalogue());
         const ExpectedResult* worst = expected.result(Parameter::Next);
         QVERIFY(worst != nullptr && expected.trace(Parameter::Next) != nullptr);
         const PlotContent& shown = plot->content();
-        QCOMPARE(shown.title, QStringLiteral("NEXT"));
+        QCOMPARE(english(shown.title), QStringLiteral("NEXT"));
         QCOMPARE(shown.curves.size(), qsizetype(2));
         QCOMPARE(shown.curves[0].kind, PlotContent::Kind::Limit);
         QCOMPARE(shown.curves[1].y.size(),
@@ -217,16 +227,19 @@ private slots:
         QVERIFY(english(find<QLabel>("plotBinding")->text()).contains(QStringLiteral("no proof")));
         // It stays with the next run, where it can; coax has loss alone.
         add("SL-D02 20 m");
-        SOON_COMPARE(plot->content().title, QStringLiteral("NEXT"));
+        SOON_COMPARE(english(plot->content().title), QStringLiteral("NEXT"));
         add("SL-C01 30 m");
-        SOON_COMPARE(plot->content().title, QStringLiteral("Insertion loss"));
+        SOON_COMPARE(english(plot->content().title), QStringLiteral("Insertion loss"));
         QVERIFY(!box->isVisible());
         choose("SL-D02");
-        SOON_COMPARE(plot->content().title, QStringLiteral("NEXT"));
+        SOON_COMPARE(english(plot->content().title), QStringLiteral("NEXT"));
         // Where something else binds, the plot of loss says so.
         add("SL-D03 60 m cat6a-utp 1g");
         QTest::qWait(QApplication::keyboardInputInterval() + 50); // a new word
-        QTest::keyClicks(box, QStringLiteral("Ins"));
+        if (languageSpoken() == QLatin1String("en"))
+            QTest::keyClicks(box, QStringLiteral("Ins"));
+        else
+            choosePlotted("Insertion loss");
         SOON_VERIFY(
             english(find<QLabel>("plotBinding")->text()).contains(QStringLiteral("does not bind")));
         QVERIFY(!find<QLabel>("plotBinding")->toolTip().isEmpty());

@@ -209,6 +209,8 @@ private slots:
             addWords(line->text());
         for (int month = 1; month <= 12; ++month)
             addWords(QLocale().monthName(month));
+        for (int day = 1; day <= 7; ++day)
+            addWords(QLocale().dayName(day, QLocale::ShortFormat));
         addWords(path());
         const QStringList plain = plainOf(PaintedWords::of(*app_->window)) + plainOf(toldBeside());
         QVERIFY2(plain.isEmpty(), qPrintable(plain.join(QLatin1Char('\n'))));

@@ -1,9 +1,9 @@
 // Cures of where a run lies: each that is shown is put in place here, the plan is made anew and
 // everything computed again.
 #include "core/edit/apply.h"
+#include "core/finding/adopt_cure.h"
 #include "core/finding/alternatives.h"
 #include "core/finding/job_findings.h"
-#include "core/finding/adopt_cure.h"
 #include "core/finding/way_cures.h"
 #include "says.h"
 #include "tray_job.h"

@@ -270,7 +270,7 @@ void Cures::show() {
                                    : costOf(cure.cost, session_));
         // Beside a long name there is no room for what is told of it: that goes below.
         const QFontMetrics metrics = button->fontMetrics();
-        const int beside = width() - price->sizeHint().width() - Theme::instance().px(16);
+        const int beside = width() - price->sizeHint().width() - Theme::instance().px(8);
         const bool fits = metrics.horizontalAdvance(title) <= beside;
         line->setDirection(fits ? QBoxLayout::LeftToRight : QBoxLayout::TopToBottom);
         line->setSpacing(fits ? 8 : 0);

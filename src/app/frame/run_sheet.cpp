@@ -61,8 +61,8 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
     extra_ = addField(tr("Level"), {}, "extra", 96, 0, 6);
     band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 3, 0);
     power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 3, 2);
-    ratio_ = addField(tr("Aerial SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio",
-                      64, 3, 4);
+    ratio_ =
+        addField(tr("SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio", 64, 3, 4);
     // The second field of a pair shares the cell of the first.
     const auto share = [&](QWidget* first, QWidget* second, int row, int column, int a, int b) {
         auto* box = new QWidget(this);
@@ -85,12 +85,10 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         setTabOrder(before, field);
         before = field;
     }
-    grid->setColumnMinimumWidth(5, Theme::instance().px(104));
-    grid->setColumnMinimumWidth(7, Theme::instance().px(188)); // "F, compression", and how many
-    grid->setColumnStretch(1, 4);
-    grid->setColumnStretch(3, 5);
+    grid->setColumnStretch(1, 5);
+    grid->setColumnStretch(3, 6);
     grid->setColumnStretch(5, 2);
-    grid->setColumnStretch(7, 4);
+    grid->setColumnStretch(7, 2);
 
     extras_ = {extra_, labelOf(extra_)};
     bands_ = {band_,  grid->itemAtPosition(3, 0)->widget(),
@@ -142,6 +140,15 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         if (!length_->isModified() && session_.shown() != nullptr)
             length_->setText(figure(formatLength(session_.shown()->lengthM(), session_.units())));
     });
+}
+
+void RunSheet::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const auto& theme = Theme::instance();
+    const bool wide = width() > theme.px(900);
+    auto* grid = static_cast<QGridLayout*>(layout());
+    grid->setColumnMinimumWidth(5, theme.px(wide ? 104 : 84));
+    grid->setColumnMinimumWidth(7, theme.px(wide ? 188 : 150)); // "F, compression", and how many
 }
 
 SheetField* RunSheet::addField(const QString& text, const QString& tip, const char* name, int width,

@@ -16,6 +16,9 @@ public:
         length_->selectAll();
     }
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     SheetField* addField(const QString& label, const QString& tip, const char* name, int width,
                          int row, int column, int span = 1);

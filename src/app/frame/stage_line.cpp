@@ -8,6 +8,7 @@ namespace burin {
 namespace {
 
 constexpr double cellPx = 142; ///< a stretch of cable and its plug
+constexpr double leastCablePx = 22;
 
 } // namespace
 
@@ -40,15 +41,30 @@ QSize StageLine::sizeHint() const {
     return {theme.px(cellPx) * static_cast<int>(names_.size()), theme.px(44)};
 }
 
+/// As little cable between the plugs as may be.
+QSize StageLine::minimumSizeHint() const {
+    const auto& theme = Theme::instance();
+    return {static_cast<int>(plugWidth() + theme.px(leastCablePx)) *
+                static_cast<int>(names_.size()),
+            theme.px(44)};
+}
+
+/// Words are longer in one language than in another.
+double StageLine::plugWidth() const {
+    const auto& theme = Theme::instance();
+    double out = theme.px(84);
+    for (const auto& name : names_)
+        out = std::max(out, QFontMetricsF(theme.bold()).horizontalAdvance(name) + theme.px(12));
+    return out;
+}
+
 QRectF StageLine::plug(int index) const {
     const auto& theme = Theme::instance();
-    const double cell = theme.px(cellPx);
-    // Words are longer in one language than in another.
-    double w = theme.px(84);
-    for (const auto& name : names_)
-        w = std::max(w, QFontMetricsF(theme.bold()).horizontalAdvance(name) + theme.px(16));
-    w = std::min(w, cell - theme.px(30));
-    return {index * cell + theme.px(24), height() / 2.0 - theme.px(14), w, theme.px(28) * 1.0};
+    const double cell =
+        std::min(theme.px(cellPx) * 1.0, width() / static_cast<double>(names_.size()));
+    const double w = std::min(plugWidth(), cell - theme.px(leastCablePx));
+    return {index * cell + theme.px(leastCablePx - 2), height() / 2.0 - theme.px(14), w,
+            theme.px(28) * 1.0};
 }
 
 void StageLine::paintEvent(QPaintEvent*) {

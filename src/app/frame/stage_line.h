@@ -15,6 +15,7 @@ public:
     /// How much of each stage is done, 0 to 1.
     void setDone(const QList<double>& shares);
     [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override;
 
 signals:
     void chosen(int index);
@@ -26,6 +27,7 @@ protected:
 
 private:
     [[nodiscard]] QRectF plug(int index) const;
+    [[nodiscard]] double plugWidth() const;
     QStringList names_;
     QList<double> done_;
     int current_ = 0;

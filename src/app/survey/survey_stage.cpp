@@ -1,6 +1,7 @@
 #include "app/survey/survey_stage.h"
 #include "app/frame/file_dialog.h"
 #include "app/frame/said.h"
+#include "app/look/flow_layout.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -180,9 +181,10 @@ QWidget* SurveyStage::makeTools() {
     };
     connect(&Theme::instance(), &Theme::changed, bar, dress);
     dress();
-    auto* layout = new QHBoxLayout(bar);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(2);
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* layout = new FlowLayout(2);
+    row->addLayout(layout, 1);
     for (const ToolWord& tool : toolWords) {
         auto* button = new QToolButton(bar);
         button->setText(tr(tool.word));
@@ -215,11 +217,10 @@ QWidget* SurveyStage::makeTools() {
         plan_->setFocus();
     });
     layout->addWidget(preset_);
-    layout->addStretch(1);
     auto* fit = link(tr("fit"), bar);
     fit->setToolTip(tr("The whole floor (Home on the plan)"));
     connect(fit, &QPushButton::clicked, this, [this] { plan_->fit(); });
-    layout->addWidget(fit);
+    row->addWidget(fit);
     return bar;
 }
 

@@ -33,12 +33,30 @@ void PinsView::showPins(Wiring wiring) {
     QStringList texts;
     for (const auto& row : rows_)
         texts << (row.wire.empty() ? q(row.pin) : tr("%1 %2").arg(q(row.pin), term(row.wire)));
+    updateGeometry();
     setAccessibleName(tr("Pins from the left: %1").arg(texts.join(QStringLiteral(", "))));
     update();
 }
 
 QSize PinsView::sizeHint() const {
-    return {Theme::instance().px(320), Theme::instance().px(74)};
+    // Two lines of words where one of them is wider than its pin.
+    const QFontMetricsF metrics(Theme::instance().small());
+    const bool two = std::any_of(rows_.begin(), rows_.end(), [&](const PinRow& row) {
+        return !row.wire.empty() &&
+               metrics.horizontalAdvance(term(row.wire)) > cell() - Theme::instance().px(4);
+    });
+    return {Theme::instance().px(320), Theme::instance().px(two ? 74 : 60)};
+}
+
+double PinsView::cell() const {
+    return rows_.empty() ? 0
+                         : std::min(Theme::instance().px(86) * 1.0,
+                                    width() / static_cast<double>(rows_.size()));
+}
+
+void PinsView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    updateGeometry();
 }
 
 void PinsView::paintEvent(QPaintEvent*) {
@@ -47,10 +65,12 @@ void PinsView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     if (rows_.empty())
         return;
-    const double cell = std::min(theme.px(86) * 1.0, width() / static_cast<double>(rows_.size()));
+    const double cell = this->cell();
+    // Where it was given less than it asks for, the colours are lower: the names stay whole.
+    const double low = std::clamp(sizeHint().height() - height() * 1.0, 0.0, theme.px(12) * 1.0);
     for (std::size_t i = 0; i < rows_.size(); ++i) {
         const PinRow& row = rows_[i];
-        const QRectF box(cell * static_cast<double>(i), 0, cell - theme.px(4), theme.px(18));
+        const QRectF box(cell * static_cast<double>(i), 0, cell - theme.px(4), theme.px(18) - low);
         p.setPen(QPen(t.ink, 1));
         p.setBrush(Qt::NoBrush);
         const QString wire = q(row.wire);
@@ -66,11 +86,11 @@ void PinsView::paintEvent(QPaintEvent*) {
         p.drawRect(box);
         p.setFont(theme.bold());
         p.setPen(t.ink);
-        p.drawText(QRectF(box.left(), theme.px(20), box.width(), theme.px(20)), Qt::AlignCenter,
-                   q(row.pin));
+        p.drawText(QRectF(box.left(), theme.px(20) - low, box.width(), theme.px(20)),
+                   Qt::AlignCenter, q(row.pin));
         p.setFont(theme.small());
         // "white-orange" parts at its hyphen.
-        p.drawText(QRectF(box.left(), theme.px(40), box.width(), theme.px(34)),
+        p.drawText(QRectF(box.left(), theme.px(38) - low, box.width(), theme.px(34)),
                    Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
                    wire.isEmpty() ? wire : term(row.wire));
     }

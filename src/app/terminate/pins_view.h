@@ -16,8 +16,10 @@ public:
 
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
+    [[nodiscard]] double cell() const;
     std::vector<PinRow> rows_;
 };
 

@@ -119,7 +119,7 @@ void TerminateStage::showPins(const Run& run, const EndFinding& end) {
                             ? std::nullopt
                             : wiringAt(*end.card.connection, session_.job().info.wiringA);
     pins_->setVisible(wiring.has_value());
-    pinsSaid_->setVisible(wiring.has_value());
+    pinsSaid_->setVisible(wiring.has_value() && hasRoom());
     // Drawing and steps: with pins under it the drawing wants more, and its steps are few.
     constexpr int drawing = 1, steps = 2;
     card_->setStretch(drawing, wiring ? 10 : 5);
@@ -138,6 +138,7 @@ void TerminateStage::showPins(const Run& run, const EndFinding& end) {
         said += tr(" %1 uses %2.")
                     .arg(q(service->name), together(service->pinPairs, QStringLiteral(", ")));
     pinsSaid_->setText(said);
+    pins_->setToolTip(said);
 }
 
 void TerminateStage::showCard(const EndFinding& end) {
@@ -295,6 +296,7 @@ void TerminateStage::showScale() {
                                           : tr("Drawn %1 times as large. Dashed: from the part's "
                                                "sheet, not to scale."))
                             .arg(figure(formatFixed(view_->enlarged(), 1))));
+    beside_->setFixedWidth(beside_->widget()->sizeHint().width() + Theme::instance().px(12));
 }
 
 } // namespace burin

@@ -82,6 +82,17 @@ void TerminateStage::fitWidths() {
     scale_->setFixedWidth(Theme::instance().px(172));
 }
 
+/// On a small screen the names of the wires come before how one stands before them, which is then
+/// under the pointer.
+bool TerminateStage::hasRoom() const {
+    return height() > Theme::instance().px(520);
+}
+
+void TerminateStage::resizeEvent(QResizeEvent* event) {
+    Stage::resizeEvent(event);
+    pinsSaid_->setVisible(!pins_->isHidden() && hasRoom());
+}
+
 QWidget* TerminateStage::makeList() {
     auto* panel = listPanel_ = new Panel({}, this);
     counts_->setObjectName(QStringLiteral("endCounts"));
@@ -183,7 +194,9 @@ QWidget* TerminateStage::makeCard() {
 
 QWidget* TerminateStage::makeDrawing() {
     auto* panel = new Panel({}, this);
-    auto* beside = new QVBoxLayout;
+    auto* inside = new QWidget(this);
+    auto* beside = new QVBoxLayout(inside);
+    beside->setContentsMargins(0, 0, 0, 0);
     beside->setSpacing(4);
     beside->addWidget(scale_);
     for (auto* button : {trueSize_, calibrate_, own_, print_})
@@ -192,7 +205,11 @@ QWidget* TerminateStage::makeDrawing() {
     auto* drawn = new QHBoxLayout;
     drawn->setSpacing(12);
     drawn->addWidget(view_, 1);
-    drawn->addLayout(beside);
+    // On a small screen they are scrolled; they stood in each other's way.
+    beside_ = scrolled(inside, this);
+    beside_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Ignored);
+    beside_->setMinimumHeight(20);
+    drawn->addWidget(beside_);
     trueSize_->setObjectName(QStringLiteral("trueSize"));
     calibrate_->setObjectName(QStringLiteral("calibrate"));
     scale_->setObjectName(QStringLiteral("endScale"));

@@ -10,6 +10,7 @@
 #include "app/terminate/tools_view.h"
 #include "core/finding/cable_choice.h"
 #include <QComboBox>
+#include <QScrollArea>
 #include <QStackedWidget>
 #include <array>
 
@@ -23,9 +24,11 @@ public:
     [[nodiscard]] QList<KeyHelp> keys() const override;
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     void showParts(unsigned parts) override;
 
 private:
+    [[nodiscard]] bool hasRoom() const;
     [[nodiscard]] End end() const { return far_ ? End::Far : End::Near; }
     [[nodiscard]] QWidget* makeList();
     [[nodiscard]] QWidget* makeCard();
@@ -63,6 +66,7 @@ private:
     QLabel* scale_;
     QPushButton *trueSize_, *calibrate_, *print_, *own_;
     PinsView* pins_;
+    QScrollArea* beside_ = nullptr;
     QLabel *pinsSaid_, *first_, *fit_;
     std::array<QVBoxLayout*, 2> steps_; ///< columns
     QLabel *said_, *schools_, *tools_, *care_;

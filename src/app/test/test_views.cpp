@@ -1,4 +1,5 @@
 #include "app/frame/said.h"
+#include "app/look/flow_layout.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -196,20 +197,23 @@ QLineEdit* TesterEntry::field(const QString& name, const QString& tip, const cha
     edit->setAccessibleName(name);
     edit->setToolTip(tip);
     edit->setPlaceholderText(tip.section(QLatin1Char('|'), 0, 0));
-    edit->setMinimumWidth(width * 3 /
-                          4); // on a small screen; the hint in it is cut before a word is
-    edit->setMaximumWidth(2 * width);
-    layout()->addWidget(label);
-    layout()->addWidget(edit);
+    edit->setFixedWidth(Theme::instance().px(width));
+    // Each with its word, on the next line where there is no room.
+    auto* both = new QWidget(this);
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(6);
+    line->addWidget(label);
+    line->addWidget(edit);
+    layout()->addWidget(both);
     connect(edit, &QLineEdit::returnPressed, this, [this] { keep(); });
     return edit;
 }
 
 TesterEntry::TesterEntry(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), link_(new QComboBox(this)), pair_(new QComboBox(this)) {
-    auto* line = new QHBoxLayout(this);
-    line->setContentsMargins(0, 0, 0, 0);
-    line->setSpacing(6);
+    auto* line = new FlowLayout(8);
+    setLayout(line);
     auto* open = new QPushButton(tr("Open a file…"), this);
     open->setToolTip(tr("Touchstone or CSV; or drop it on the run (Ctrl+T)"));
     open->setShortcut(QKeySequence(QStringLiteral("Ctrl+T")));
@@ -230,12 +234,12 @@ TesterEntry::TesterEntry(Session& session, QWidget* parent)
     pair_->setAccessibleName(tr("Which pair a sweep is of"));
     pair_->setObjectName(QStringLiteral("pair"));
     line->addWidget(pair_);
-    pins_ = field(tr("or pins"), QStringLiteral("12345678 s"), "pins", 104);
+    pins_ = field(tr("or pins"), QStringLiteral("12345678 s"), "pins", 108);
     pins_->setToolTip(tr("Far pin of 1 to 8 in order, - for open, the same letter a to d for pins "
                          "that touch; then s or - for the shield"));
-    metres_ = field(tr("length"), QStringLiteral("61.5 m"), "metres", 54);
-    ohms_ = field(tr("loop"), QStringLiteral("9.2 Ω"), "ohms", 48);
-    speed_ = field(tr("port"), QStringLiteral("1000"), "speed", 44);
+    metres_ = field(tr("length"), QStringLiteral("61.5 m"), "metres", 68);
+    ohms_ = field(tr("loop"), QStringLiteral("9.2 Ω"), "ohms", 62);
+    speed_ = field(tr("port"), QStringLiteral("1000"), "speed", 56);
     speed_->setToolTip(tr("Negotiated speed in Mbit/s"));
     auto* keepButton = new QPushButton(tr("Keep"), this);
     keepButton->setToolTip(tr("Enter in any of the fields does the same"));
