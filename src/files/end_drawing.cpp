@@ -275,7 +275,7 @@ double sectionWide(const QFontMetricsF& font, const EndSection& section, double 
 
 void drawSection(QPainter& p, const EndSection& section, const QPointF& left, double mm,
                  const EndColours& colours) {
-    constexpr double postMm = 3, nutMm = 8, nutAcrossMm = 11;
+    constexpr double postMm = 3, nutMm = 8, nutAcrossMm = sectionAcrossMm;
     const QPointF face(left.x() + sectionLeftMm * mm, left.y());
     p.save();
     const auto box = [&](double fromMm, double toMm, double acrossMm) {

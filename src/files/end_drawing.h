@@ -32,7 +32,9 @@ double flawsHigh(const QPainter& painter, const EndShape& shape);
 /// part's. With its words below, in the painter's font.
 void drawSection(QPainter& painter, const EndSection& section, const QPointF& left, double pxPerMm,
                  const EndColours& colours);
-inline constexpr double sectionMm = 20; ///< how wide it is without its words
+inline constexpr double sectionMm = 20;       ///< how wide it is without its words
+inline constexpr double sectionAcrossMm = 11; ///< and how high
+inline constexpr int sectionLines = 3;        ///< of its words, under it
 /// How wide that is at that scale with its words in that font, in px.
 double sectionWide(const QFontMetricsF& font, const EndSection& section, double pxPerMm);
 /// "centre bare: 6.4 mm · 0.25 in".

@@ -82,7 +82,12 @@ double EndView::drawnPxPerMm() const {
         {room / (shape_.lengthMm + drawn), (room - beside) / shape_.lengthMm,
          (room - words) / (dimensionedMm() + drawn), (room - words - beside) / dimensionedMm()});
     const double high = (height() - theme.px(12) - wordsPx()) / shape_.acrossMm;
-    return std::clamp(std::min(wide, high), life * 0.5, life * mostEnlarged);
+    // The section is as high around the same middle, its words under it.
+    const double line = QFontMetricsF(theme.small()).height() * dimensionPitch;
+    const double under = section_ ? (height() - theme.px(8) - (sectionLines + 1.5) * line) /
+                                        ((shape_.acrossMm + sectionAcrossMm) / 2)
+                                  : high;
+    return std::clamp(std::min({wide, high, under}), life * 0.5, life * mostEnlarged);
 }
 
 double EndView::enlarged() const {
