@@ -887,6 +887,13 @@ private slots:
         auto* reason = find<QLabel>("budgetReason");
         SOON_VERIFY(english(reason->text())
                         .startsWith(QStringLiteral("10.16 V arrive, 11.00 V are needed")));
+        // By a click on what would hold, and undone; then typed.
+        QTest::mouseClick(cureNamed("2 pairs in parallel"), Qt::LeftButton);
+        SOON_COMPARE(english(find<QLabel>("budgetAnswer")->text()),
+                     QStringLiteral("Predicted to hold"));
+        QCOMPARE(job().buses.front().supplyPairs, 2);
+        session().undo();
+        SOON_COMPARE(job().buses.front().supplyPairs, 1);
         enter("supplyPairs", "2");
         SOON_COMPARE(english(find<QLabel>("budgetAnswer")->text()),
                      QStringLiteral("Predicted to hold"));

@@ -187,7 +187,6 @@ void DbBar::paintEvent(QPaintEvent*) {
 
 namespace {
 
-/// What a change takes, short: "15 · 0.3 h".
 /// Broken where a word ends: a button does not do that itself.
 QString inLines(const QString& text, const QFontMetrics& metrics, int wide) {
     QString out;
@@ -202,6 +201,7 @@ QString inLines(const QString& text, const QFontMetrics& metrics, int wide) {
     return out + line;
 }
 
+/// What a change takes, short: "15 · 30 min".
 QString costOf(const Cost& cost, const Session& session) {
     const QString hours = said(cost.work(), session);
     if (cost.price < 0.5)
@@ -263,7 +263,7 @@ void Cures::show() {
             continue;
         const Cure& cure = f->cures[i];
         const QString spare = figure(formatLength(std::abs(cure.spareM), session_.units(), 0));
-        const QString title = said(cure.title, session_);
+        const QString title = begun(said(cure.title, session_));
         const bool toSpare = cure.tellsReach() && cure.reach.reachM;
         price->setText(!cure.holds ? tr("%1 short").arg(spare)
                        : toSpare   ? tr("%1 · %2").arg(spare, costOf(cure.cost, session_))

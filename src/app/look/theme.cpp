@@ -95,6 +95,8 @@ void Theme::apply() {
         "QPushButton[flat=\"true\"] { background: transparent; border: none; color: %4;"
         " text-decoration: underline; padding: 0px; text-align: left; }"
         "QPushButton[flat=\"true\"]:focus { border: 1px dotted %4; }"
+        "QPushButton:disabled, QToolButton:disabled { color: %9; text-decoration: none; }"
+        "QPushButton[holds=\"true\"]:disabled { color: %1; text-decoration: none; }"
         "QPushButton[holds=\"false\"] { color: %9; text-decoration: none; }"
         "QMenu { background: %2; border: 1px solid %3; } QMenu::item { padding: %6px %8px; }"
         "QMenu::item:selected { background: %5; } QMenu::separator { height: 1px; background: %3; }"

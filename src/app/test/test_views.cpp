@@ -197,7 +197,9 @@ QLineEdit* TesterEntry::field(const QString& name, const QString& tip, const cha
     edit->setAccessibleName(name);
     edit->setToolTip(tip);
     edit->setPlaceholderText(tip.section(QLatin1Char('|'), 0, 0));
-    edit->setFixedWidth(Theme::instance().px(width));
+    const auto size = [edit, width] { edit->setFixedWidth(Theme::instance().px(width)); };
+    connect(&Theme::instance(), &Theme::changed, edit, size);
+    size();
     // Each with its word, on the next line where there is no room.
     auto* both = new QWidget(this);
     auto* line = new QHBoxLayout(both);
