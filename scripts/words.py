@@ -38,6 +38,9 @@ def wordings(source):
 def terms(source):
     """Words that stand by themselves: what a call is given, and the words of enumerations."""
     out = [literal(one) for one in re.findall(rf"\b(?:asTerm|term)\(\s*({texts})\s*\)", source)]
+    # Where something was refused, and what the screen calls what was typed.
+    out += [literal(one) for one in re.findall(rf"\brefuse\(\s*({texts})\s*,", source)]
+    out += [literal(one) for one in re.findall(rf"\b(?:parseNumber|readTyped|bad)\([^;]*?({texts})", source)]
     for one, other in re.findall(rf"\?\s*({texts})\s*:\s*({texts})", source):
         out += [literal(one), literal(other)]
     for table in re.findall(rf"wordsOf<\w+>\(((?:\s*{text}\s*,?)+)\)", source):
@@ -63,12 +66,18 @@ def catalogue(value):
 
 
 def all_words():
-    """(comment, English) of all there is: the comment is the key, or "term"."""
+    """(comment, English) of all there is: the comment is the key, or "term". One key is one wording."""
     out = {}
+    under = {}
     for path in sorted((root / "src").rglob("*")):
         if path.suffix in (".cpp", ".h"):
             source = path.read_text()
-            out.update(dict.fromkeys(wordings(source)))
+            for key, english in wordings(source):
+                if under.setdefault(key, english) != english:
+                    sys.exit(f"words: two wordings are called {key}: “{under[key]}” and “{english}”")
+                if re.search(r"\{(?!\d)", english):
+                    sys.exit(f"words: {key} has a brace that stands for nothing: “{english}”")
+                out[key, english] = None
             out.update(dict.fromkeys(("term", word) for word in terms(source)))
     for path in sorted((root / "catalogue").glob("*.json")):
         out.update(dict.fromkeys(("term", word) for word in catalogue(json.loads(path.read_text()))))
@@ -158,7 +167,7 @@ def check(programs, job):
     cli = programs / "burin-cli"
     with tempfile.TemporaryDirectory() as folder:
         count = write_accented(folder)
-        walked = subprocess.run([programs / "test_language", "everyWordGoesThroughTheTranslator"],
+        walked = subprocess.run([programs / "test_language", "everyWordGoesThroughTheTranslator", "refusalsAreInTheLanguage"],
                                 env={**os.environ, "QT_QPA_PLATFORM": "offscreen", "BURIN_LANGUAGES": folder},
                                 capture_output=True, text=True)
         if walked.returncode != 0:

@@ -5,6 +5,7 @@
 #include "files/data_folder.h"
 #include "files/faces.h"
 #include "files/man_page.h"
+#include "files/spoken.h"
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -174,7 +175,7 @@ int main(int argc, char** argv) {
     const std::string data = burin::dataFolder();
     auto catalogue = burin::loadCatalogue(data + "/catalogue");
     if (!catalogue) {
-        std::fprintf(stderr, "burin: %s\n", catalogue.error().text().c_str());
+        std::fprintf(stderr, "burin: %s\n", said(catalogue.error()).toUtf8().constData());
         return 3;
     }
     if (!burin::loadFaces(QString::fromStdString(data + "/fonts")))

@@ -27,8 +27,9 @@ void addLinkOptions(CLI::App& command, LinkOptions& options) {
 }
 
 tl::unexpected<Fault> unknown(const std::string& kind, const std::string& id) {
-    return refuse(kind + " " + id, "no such " + kind + " in the catalogue",
-                  "List them with burin-cli " + kind + "s");
+    return refuse(sentence({"where.said", "{0} {1}"}, kind, id),
+                  sentence({"catalogue.no-catalogue", "no such {0} in the catalogue"}, kind),
+                  sentence({"cure.list-burin-cli", "List them with burin-cli {0}s"}, kind));
 }
 
 LinkParts linkOf(const Catalogue& catalogue, const LinkOptions& options) {
@@ -60,9 +61,14 @@ std::vector<double> frequencies(const std::string& list) {
     for (std::string word; std::getline(in, word, ',');) {
         double f = 0;
         if (!wordToDouble(word, f) || f < megahertz.least || f > megahertz.most)
-            throw BadInput{{"--at", 0, 0,
-                            "“" + word + "” is no frequency from 0.000001 to 1000000 MHz",
-                            "Give MHz separated by commas: 1,100,250"}};
+            throw BadInput{
+                {named("--at"),
+                 0,
+                 0,
+                 sentence({"catalogue.no-frequency-mhz",
+                           "“{0}” is no frequency from 0.000001 to 1000000 MHz"},
+                          word),
+                 {"cure.give-mhz-separated", "Give MHz separated by commas: 1,100,250"}}};
         out.push_back(f);
     }
     if (out.empty())
@@ -206,10 +212,14 @@ void limit(const LimitOptions& options) {
         throw WrongUse{"--parameter “" + options.parameter + "” is not known"};
     const Limit* found = catalogue.limit(set, name, *linkKindWords.find(options.link), *parameter);
     if (found == nullptr)
-        throw BadInput{{"limit", 0, 0,
-                        "no limit in the catalogue for " + options.parameter + " of " +
-                            options.set + " " + options.className + " " + options.link,
-                        "List what there is with burin-cli limits"}};
+        throw BadInput{
+            {alone(asTerm("limit")),
+             0,
+             0,
+             sentence({"catalogue.no-limit-catalogue",
+                       "no limit in the catalogue for {0} of {1} {2} {3}"},
+                      options.parameter, options.set, options.className, options.link),
+             {"cure.list-burin-cli-limits", "List what there is with burin-cli limits"}}};
     OutJson out;
     out["points"] = OutJson::array();
     for (const double f : frequencies(options.at)) {
@@ -275,7 +285,7 @@ void read(const std::string& path, const std::string& unit) {
     auto file = readMeasuredFile(bytes, name, unit);
     if (!file) {
         Fault fault = file.error();
-        fault.where = path;
+        fault.where = named(path);
         throw BadInput{fault};
     }
     OutJson out = {{"kind", file->kind}};

@@ -4,7 +4,6 @@
 #include "core/connector/card.h"
 #include "core/connector/pins.h"
 #include "core/job/ports.h"
-#include "core/units/render.h"
 #include "files/end_print.h"
 #include "files/job_store.h"
 #include <QDate>
@@ -15,8 +14,11 @@ namespace {
 const Connection& connectionOf(const Catalogue& catalogue, const std::string& id) {
     if (const Connection* connection = catalogue.connection(id))
         return *connection;
-    throw BadInput{{"--connection", 0, 0, "there is no connection “" + id + "”",
-                    "burin-cli connections lists them"}};
+    throw BadInput{{named("--connection"),
+                    0,
+                    0,
+                    sentence({"command.no-connection", "there is no connection “{0}”"}, id),
+                    {"cure.burin-cli-connections", "burin-cli connections lists them"}}};
 }
 template <typename T> void putRange(OutJson& row, const T& of) {
     row["leastMm"] = of.leastMm ? OutJson(*of.leastMm) : OutJson();
@@ -37,9 +39,15 @@ void card(const CardOptions& o) {
         out["fit"].push_back(
             {{"what", fitWords[point.of]}, {"good", point.good}, {"reason", point.reason}});
     if (found.card == nullptr)
-        throw BadInput{{o.connection + " on " + o.cable, 0, 0, "there is no card for it",
-                        connection.fit ? "Take a cable it fits: burin-cli connectors --cable ID"
-                                       : "It is made in a factory: nothing is ended with it"}};
+        throw BadInput{{sentence({"where.on", "{0} on {1}"}, o.connection, o.cable),
+                        0,
+                        0,
+                        {"command.no-card", "there is no card for it"},
+                        connection.fit
+                            ? sentence({"cure.take-cable-fits",
+                                        "Take a cable it fits: burin-cli connectors --cable ID"})
+                            : sentence({"cure.made-factory-nothing",
+                                        "It is made in a factory: nothing is ended with it"})}};
     out["card"] = found.card->id;
     out["name"] = found.card->name;
     out["first"] = found.card->first;
@@ -98,8 +106,11 @@ void pins(const std::string& word) {
 /// A day as it is typed; throws BadInput.
 void checkDay(const std::string& on) {
     if (!calendarDay(on))
-        throw BadInput{
-            {"--on", 0, 0, "“" + on + "” is no date", "Write year-month-day: 2026-11-26"}};
+        throw BadInput{{named("--on"),
+                        0,
+                        0,
+                        sentence({"days.no-date", "“{0}” is no date"}, on),
+                        {"days.write-date", "Write year-month-day: 2026-11-26"}}};
 }
 
 /// An end as `ends` lists it.
@@ -163,7 +174,7 @@ struct KnownEnds {
 
     void finish(OutJson& out) const {
         for (const auto& fault : faults)
-            out["faults"].push_back(fault.text());
+            out["faults"].push_back(told(fault));
         print(out);
     }
 };
@@ -188,8 +199,10 @@ void ends(const EndsOptions& o) {
         out["places"].push_back(std::move(one));
     }
     if (!o.place.empty() && out["places"].empty())
-        throw BadInput{{"--place", 0, 0, "no ends are to be made at “" + o.place + "”",
-                        "Name one of " + names}};
+        throw BadInput{
+            {named("--place"), 0, 0,
+             sentence({"command.no-ends-made", "no ends are to be made at “{0}”"}, o.place),
+             sentence({"cure.name-one-of", "Name one of {0}"}, names)}};
     known.finish(out);
 }
 

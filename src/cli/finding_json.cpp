@@ -85,7 +85,7 @@ OutJson toJson(const MeasurementFinding& m) {
                    {"link", linkKindWords[m.link]},
                    {"superseded", m.superseded}};
     if (m.fault)
-        out["fault"] = m.fault->text();
+        out["fault"] = told(*m.fault);
     out["service"] = judgementJson(m.service);
     out["class"] = judgementJson(m.classJudgement);
     if (m.excessDb)
@@ -159,7 +159,7 @@ OutJson toJson(const RunFinding& f) {
         out["measurements"].push_back(toJson(m));
     out["faults"] = OutJson::array();
     for (const auto& fault : f.faults)
-        out["faults"].push_back(fault.text());
+        out["faults"].push_back(told(fault));
     return out;
 }
 
@@ -233,7 +233,7 @@ OutJson toJson(const DistributionFinding& f) {
                                         {"highV", f.head[i]->highV},
                                         {"works", f.head[i]->works}};
     for (const auto& fault : f.faults)
-        out["faults"].push_back(fault.text());
+        out["faults"].push_back(told(fault));
     return out;
 }
 
@@ -253,7 +253,7 @@ OutJson toJson(const BusChainFinding& f) {
         out["cures"].push_back(
             {{"what", cure.what}, {"price", cure.cost.price}, {"hours", cure.cost.hours}});
     for (const auto& fault : f.faults)
-        out["faults"].push_back(fault.text());
+        out["faults"].push_back(told(fault));
     return out;
 }
 

@@ -61,7 +61,7 @@ void merge(const std::string& minePath, const std::string& theirsPath, const std
     }
     missing.insert(missing.end(), joined->missing.begin(), joined->missing.end());
     for (const auto& fault : missing)
-        out["missing"].push_back(fault.text());
+        out["missing"].push_back(told(fault));
     print(out);
 }
 
@@ -103,7 +103,7 @@ void addOpenEnds(OutJson& out, const Job& job, const std::vector<Clash>& clashes
         out["conflicts"].push_back(toJson(conflict));
     out["clashes"] = OutJson::array();
     for (const auto& clash : clashes)
-        out["clashes"].push_back(clash.fault.text());
+        out["clashes"].push_back(told(clash.fault));
 }
 
 void addHistoryCommands(CLI::App& app) {

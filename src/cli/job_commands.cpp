@@ -14,8 +14,11 @@ const Run& runOf(const Job& job, const std::string& name) {
     if (run == nullptr)
         run = job.run(name);
     if (run == nullptr)
-        throw BadInput{{"--run", 0, 0, "there is no run “" + name + "” in the job",
-                        "Name one by its label, for example SL-D03"}};
+        throw BadInput{{named("--run"),
+                        0,
+                        0,
+                        sentence({"command.no-run-job", "there is no run “{0}” in the job"}, name),
+                        {"cure.name-label-example", "Name one by its label, for example SL-D03"}}};
     return *run;
 }
 
@@ -93,7 +96,7 @@ void findings(const std::string& path, const std::string& run) {
     for (const auto& b : all.buses)
         out["buses"].push_back(toJson(b));
     for (const auto& fault : faults)
-        out["faults"].push_back(fault.text());
+        out["faults"].push_back(told(fault));
     print(out);
 }
 
@@ -118,7 +121,7 @@ void compare(const CompareOptions& o) {
     auto read = readMeasuredFile(orBadInput(readWholeFile(o.file)), m.fileName, o.unit);
     if (!read) {
         Fault fault = read.error();
-        fault.where = o.file;
+        fault.where = named(o.file);
         throw BadInput{fault};
     }
     job.measurements = {m};
@@ -138,7 +141,7 @@ void exportTo(const std::string& jobPath, const std::string& outPath) {
     writeWhole(outPath, exported.text, {jobPath});
     OutJson out = {{"exported", outPath}, {"runs", store->job().runs.size()}};
     for (const auto& fault : exported.missing)
-        out["missing"].push_back(fault.text());
+        out["missing"].push_back(told(fault));
     printBeside(outPath, out);
 }
 

@@ -57,8 +57,11 @@ void echo(const EchoCommand& options) {
     const auto measured =
         orBadInput(readMeasuredFile(orBadInput(readWholeFile(options.file)), options.file, ""));
     if (!measured.sweep)
-        throw BadInput{{options.file, 0, 0, "a table of magnitudes has no echo in it",
-                        "Bring a Touchstone file, with phase"}};
+        throw BadInput{{named(options.file),
+                        0,
+                        0,
+                        {"command.table-magnitudes-no", "a table of magnitudes has no echo in it"},
+                        {"cure.bring-touchstone-file", "Bring a Touchstone file, with phase"}}};
     EchoOptions how;
     if (!options.cable.empty()) {
         const Catalogue catalogue = shippedCatalogue();

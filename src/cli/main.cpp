@@ -1,4 +1,5 @@
 #include "cli/commands.h"
+#include "core/units/render.h"
 #include "files/data_folder.h"
 #include "files/man_page.h"
 #include "files/text_cursor.h"
@@ -27,14 +28,21 @@ bool finite(const OutJson& json) {
 
 void printTo(std::ostream& out, const OutJson& json) {
     if (!finite(json))
-        throw BadInput{{"the answer", 0, 0, "a figure of it is beyond all numbers",
-                        "Check the figures of the question"}};
+        throw BadInput{{alone(asTerm("the answer")),
+                        0,
+                        0,
+                        {"command.figure-beyond-all", "a figure of it is beyond all numbers"},
+                        {"cure.check-figures-question", "Check the figures of the question"}}};
     // Names may come from files of any encoding.
     out << spoken(json).dump(-1, ' ', false, OutJson::error_handler_t::replace) << "\n"
         << std::flush;
     if (!out)
-        throw BadInput{{"standard output", 0, 0, "it does not take the answer",
-                        "Check where it leads, and the room on the disk"}};
+        throw BadInput{
+            {alone(asTerm("standard output")),
+             0,
+             0,
+             {"command.does-not-take", "it does not take the answer"},
+             {"cure.check-leads-room", "Check where it leads, and the room on the disk"}}};
 }
 
 } // namespace
@@ -126,7 +134,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
         std::cerr << "burin-cli: " << wrong.what << "\n";
         return wrongUse;
     } catch (const burin::BadInput& bad) {
-        std::cerr << "burin-cli: " << bad.fault.text() << "\n";
+        std::cerr << "burin-cli: " << render(bad.fault, {}) << "\n";
         return badInput;
     } catch (const std::exception& unexpected) {
         std::cerr << "burin-cli: " << unexpected.what() << "\n";

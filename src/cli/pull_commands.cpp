@@ -3,7 +3,6 @@
 #include "core/edit/clashes.h"
 #include "core/finding/pulled_check.h"
 #include "core/job/ports.h"
-#include "core/units/render.h"
 #include "files/job_store.h"
 #include "files/pull_print.h"
 #include <QDate>
@@ -187,9 +186,9 @@ void pullPlan(const PaperOptions& o) {
         if (const auto check = checkPulled(p.job, p.laid, run, p.catalogue, p.site, p.plan))
             addCheck(out["toSee"], *check, p.laid);
     for (const auto& clash : markClashes(p.job))
-        out["faults"].push_back(clash.fault.text());
+        out["faults"].push_back(told(clash.fault));
     for (const auto& fault : p.faults)
-        out["faults"].push_back(fault.text());
+        out["faults"].push_back(told(fault));
     if (!o.out.empty()) {
         loadShippedFaces();
         o.put(pullListPdf(p.job, p.plan, p.site, o.units(), o.size()));
@@ -209,16 +208,23 @@ void labels(const LabelOptions& o) {
         std::string known;
         for (const auto& one : p.catalogue.labels)
             known += (known.empty() ? "" : ", ") + one.id;
-        throw BadInput{{"--sheet", 0, 0, "there is no sheet “" + o.sheet + "” in the catalogue",
-                        "Take one of " + known}};
+        throw BadInput{
+            {named("--sheet"), 0, 0,
+             sentence({"command.no-sheet-catalogue", "there is no sheet “{0}” in the catalogue"},
+                      o.sheet),
+             sentence({"cure.take-one-of", "Take one of {0}"}, known)}};
     }
     std::vector<std::string> ids;
     for (const auto& name : o.runs)
         ids.push_back(runOf(p.job, name).id);
     const auto all = endLabels(p.job, ids);
     if (all.empty() && p.job.info.pull.marking == MarkingSchool::ToneAndProbe)
-        throw BadInput{{o.job, 0, 0, "this job numbers nothing while pulling",
-                        "Change its rule of marking in Pull, or tone the cables out"}};
+        throw BadInput{{named(o.job),
+                        0,
+                        0,
+                        {"command.job-numbers-nothing", "this job numbers nothing while pulling"},
+                        {"cure.change-rule-marking",
+                         "Change its rule of marking in Pull, or tone the cables out"}}};
     if (isCsv(o.out)) {
         o.put(labelsCsv(all));
     } else {

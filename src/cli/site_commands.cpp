@@ -58,9 +58,12 @@ void plan(const PlanOptions& o) {
     const Floor* floor = byId(job.floors, content.floorId);
     if (floor == nullptr)
         throw BadInput{
-            {o.job, 0, 0,
-             o.floor.empty() ? "the job has no floor" : "there is no floor “" + o.floor + "”",
-             "Draw one in Survey, or name one that is there"}};
+            {named(o.job),
+             0,
+             0,
+             o.floor.empty() ? sentence({"command.job-no-floor", "the job has no floor"})
+                             : sentence({"command.no-floor", "there is no floor “{0}”"}, o.floor),
+             {"cure.draw-survey-name", "Draw one in Survey, or name one that is there"}}};
     if (!o.run.empty())
         content.runId = runOf(job, o.run).id;
     loadShippedFaces();
@@ -121,7 +124,11 @@ void picture(const PictureOptions& o) {
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
     if (!read.image.save(&buffer, "PNG", 60))
-        throw BadInput{{o.file, 0, 0, "the picture cannot be written as PNG", "Try another"}};
+        throw BadInput{{named(o.file),
+                        0,
+                        0,
+                        {"picture.not-written", "the picture cannot be written as PNG"},
+                        {"cure.try-another-picture", "Try another"}}};
     writeWhole(o.out, bytes.toStdString(), {o.file});
     OutJson out = {{"picture", o.out},
                    {"widthPx", read.image.width()},
@@ -142,7 +149,7 @@ void picture(const PictureOptions& o) {
 OutJson toJson(const RunRoute& route) {
     OutJson out;
     if (route.fault) {
-        out["fault"] = route.fault->text();
+        out["fault"] = told(*route.fault);
         return out;
     }
     out["linkM"] = route.linkM;

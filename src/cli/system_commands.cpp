@@ -90,8 +90,11 @@ void warmth(const WarmthOptions& options) {
     const Catalogue catalogue = shippedCatalogue();
     const Cable& cable = cableOf(catalogue, options.cable);
     if (!cable.diameterMm)
-        throw BadInput{{options.cable, 0, 0, "its diameter is not in the catalogue",
-                        "Choose a cable with a diameter"}};
+        throw BadInput{{named(options.cable),
+                        0,
+                        0,
+                        {"command.diameter-not-catalogue", "its diameter is not in the catalogue"},
+                        {"cure.choose-cable-diameter", "Choose a cable with a diameter"}}};
     WarmthQuestion q;
     q.cables = options.cables;
     q.ampere = options.ampere;

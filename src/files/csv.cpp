@@ -87,17 +87,21 @@ public:
         if (text.starts_with("\xef\xbb\xbf"))
             text.remove_prefix(3);
         if (text.find('\0') != std::string_view::npos)
-            return fault(1, 1, "this is no plain text", "Export it as CSV");
+            return fault(1, 1, {"measured.no-plain-text", "this is no plain text"},
+                         {"cure.export-csv", "Export it as CSV"});
         LineCursor lines(text);
         std::string_view line;
         while (lines.next(line)) {
             if (line.size() > longestLine)
-                return fault(lines.lineNumber(), 1, "this line is over 1 MiB long",
-                             "Export the test again, a row a frequency");
+                return fault(
+                    lines.lineNumber(), 1,
+                    {"measured.line-over-mib", "this line is over 1 MiB long"},
+                    {"cure.export-test-again", "Export the test again, a row a frequency"});
             if (table_.frequencyMhz.size() >= mostPoints)
                 return fault(lines.lineNumber(), 1,
-                             "there are over " + std::to_string(mostPoints) + " rows",
-                             "Export fewer points");
+                             sentence({"measured.over-rows", "there are over {0} rows"},
+                                      asCount(mostPoints)),
+                             {"cure.export-fewer-points", "Export fewer points"});
             const auto first = line.find_first_not_of(" \t");
             if (first == std::string_view::npos || line[first] == '#' || line[first] == '!')
                 continue;
@@ -107,10 +111,12 @@ public:
                 return refuse(good.error());
         }
         if (!headerSeen_)
-            return fault(1, 1, "there is no row of headers",
-                         "The first row names the columns: Frequency (MHz), IL 1-2 (dB)…");
+            return fault(1, 1, {"measured.no-row-headers", "there is no row of headers"},
+                         {"cure.first-row-names",
+                          "The first row names the columns: Frequency (MHz), IL 1-2 (dB)…"});
         if (table_.frequencyMhz.empty())
-            return fault(lines.lineNumber(), 1, "there are no data rows", "Export the test again");
+            return fault(lines.lineNumber(), 1, {"measured.no-data-rows", "there are no data rows"},
+                         {"cure.export-the-test-again", "Export the test again"});
         MeasuredFile out;
         out.kind = "csv";
         out.table = std::move(table_);
@@ -118,42 +124,50 @@ public:
     }
 
 private:
-    [[nodiscard]] tl::unexpected<Fault> fault(int line, int column, std::string what,
-                                              std::string cure) const {
-        return refuse(Fault{name_, line, column, std::move(what), std::move(cure)});
+    [[nodiscard]] tl::unexpected<Fault> fault(int line, int column, Sentence what,
+                                              Sentence cure) const {
+        return refuse(Fault{named(name_), line, column, std::move(what), std::move(cure)});
     }
 
     Outcome<bool> takeHeader(std::string_view line, int number) {
         separator_ = separatorOf(line);
         if (separator_ == '\0')
-            return fault(number, 1, "this row is not separated by ; tab or comma",
-                         "Export it as CSV with a row of headers");
+            return fault(
+                number, 1,
+                {"measured.row-not-separated", "this row is not separated by ; tab or comma"},
+                {"cure.export-csv-row", "Export it as CSV with a row of headers"});
         const auto cells = cellsOf(line, separator_);
         if (cells.size() > mostColumns)
             return fault(number, 1,
-                         "there are " + std::to_string(cells.size()) + " columns, more than " +
-                             std::to_string(mostColumns),
-                         "Export the traces of one run");
+                         sentence({"measured.columns-more", "there are {0} columns, more than {1}"},
+                                  asCount(cells.size()), asCount(mostColumns)),
+                         {"cure.export-traces-run", "Export the traces of one run"});
         double value = 0;
         if (wordToDouble(cells[0].text, value))
-            return fault(number, 1, "data begins without a row of headers",
-                         "Put a first row that names the columns and their units");
+            return fault(
+                number, 1, {"measured.data-begins-without", "data begins without a row of headers"},
+                {"cure.put-first-row", "Put a first row that names the columns and their units"});
         std::string unit = unitOf(cells[0].text);
         if (mhzPer(unit) == 0)
             unit = unit_;
         toMhz_ = mhzPer(unit);
         if (toMhz_ == 0)
-            return refuse(Fault{name_, number, 1,
-                                "the unit of frequency is not given in “" + cells[0].text + "”",
-                                "Say Hz, kHz, MHz or GHz", std::string(unitUnknown)});
+            return refuse(Fault{
+                named(name_),
+                number,
+                1,
+                sentence({"measured.unit-unknown", "the unit of frequency is not given in “{0}”"},
+                         cells[0].text),
+                {"cure.say-hz-khz", "Say Hz, kHz, MHz or GHz"}});
         for (std::size_t i = 1; i < cells.size(); ++i) {
             if (cells[i].text.empty() && i + 1 == cells.size())
                 break; // a trailing separator
             table_.columns.push_back({cells[i].text, unitOf(cells[i].text), {}});
         }
         if (table_.columns.empty())
-            return fault(number, 1, "there is no column beside the frequency",
-                         "One column a trace is expected");
+            return fault(number, 1,
+                         {"measured.no-column-beside", "there is no column beside the frequency"},
+                         {"cure.column-trace-expected", "One column a trace is expected"});
         headerSeen_ = true;
         return true;
     }
@@ -163,11 +177,14 @@ private:
         if (separator_ != ',')
             std::replace(text.begin(), text.end(), ',', '.');
         if (!wordToDouble(text, value))
-            return fault(line, cell.column,
-                         cell.text.empty() ? "a cell is empty"
-                                           : "“" + cell.text.substr(0, 40) + "” is no number",
-                         separator_ == ',' ? "With a decimal comma, separate columns by ; or tab"
-                                           : "Put a number here");
+            return fault(
+                line, cell.column,
+                cell.text.empty()
+                    ? sentence({"measured.cell-empty", "a cell is empty"})
+                    : sentence({"typed.no-number", "“{0}” is no number"}, cell.text.substr(0, 40)),
+                separator_ == ',' ? sentence({"cure.decimal-comma-separate",
+                                              "With a decimal comma, separate columns by ; or tab"})
+                                  : sentence({"cure.put-number", "Put a number here"}));
         return true;
     }
 
@@ -176,19 +193,25 @@ private:
         while (cells.size() > table_.columns.size() + 1 && cells.back().text.empty())
             cells.pop_back();
         if (cells.size() != table_.columns.size() + 1)
-            return fault(number_, cells.back().column,
-                         "this row has " + std::to_string(cells.size()) + " cells, the headers " +
-                             std::to_string(table_.columns.size() + 1),
-                         separator_ == ',' ? "Are decimals written with a comma? Then separate "
-                                             "columns by ; or tab"
-                                           : "Give every row a cell for each column");
+            return fault(
+                number_, cells.back().column,
+                sentence({"measured.row-cells-headers", "this row has {0} cells, the headers {1}"},
+                         asCount(cells.size()), asCount(table_.columns.size() + 1)),
+                separator_ == ','
+                    ? sentence(
+                          {"cure.decimals-written-comma",
+                           "Are decimals written with a comma? Then separate columns by ; or tab"})
+                    : sentence({"cure.give-every-row", "Give every row a cell for each column"}));
         double value = 0;
         if (auto good = number(cells[0], number_, value); !good)
             return good;
         const double f = value * toMhz_;
         if (f < 0 || (!table_.frequencyMhz.empty() && f <= table_.frequencyMhz.back()))
-            return fault(number_, 1, "frequency " + cells[0].text + " does not rise",
-                         "Sort the rows by frequency, each once");
+            return fault(
+                number_, 1,
+                sentence({"measured.frequency-does-not", "frequency {0} does not rise"},
+                         cells[0].text),
+                {"cure.sort-rows-frequency-each", "Sort the rows by frequency, each once"});
         table_.frequencyMhz.push_back(f);
         for (std::size_t i = 1; i < cells.size(); ++i) {
             if (auto good = number(cells[i], number_, value); !good)
@@ -216,8 +239,10 @@ Outcome<MeasuredFile> readMeasuredFile(std::string_view bytes, const std::string
                                        std::string_view frequencyUnit) {
     if (bytes.size() > longestMeasuredFile)
         return refuse(
-            name, "the file is larger than " + std::to_string(longestMeasuredFile >> 20U) + " MiB",
-            "A sweep of one run is far smaller; choose another file");
+            name,
+            sentence({"measured.file-larger-mib", "the file is larger than {0} MiB"},
+                     asCount(longestMeasuredFile >> 20U)),
+            {"cure.sweep-run-far", "A sweep of one run is far smaller; choose another file"});
     const auto text = decodeText(bytes, name);
     if (!text)
         return refuse(text.error());
@@ -227,7 +252,8 @@ Outcome<MeasuredFile> readMeasuredFile(std::string_view bytes, const std::string
                             ending[dot + 1] == 's' && ending.back() == 'p' &&
                             std::isdigit(static_cast<unsigned char>(ending[dot + 2])) != 0;
     if (!touchstone && ending.ends_with(".ts"))
-        return refuse(name, "this is Touchstone 2", "Export it as Touchstone 1.1 (.s1p to .s4p)");
+        return refuse(name, {"measured.touchstone", "this is Touchstone 2"},
+                      {"cure.export-touchstone-p", "Export it as Touchstone 1.1 (.s1p to .s4p)"});
     auto out = touchstone ? readTouchstone(text->view(), name)
                           : readCsv(text->view(), name, frequencyUnit);
     if (out && !text->note.empty())

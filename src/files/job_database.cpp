@@ -18,8 +18,9 @@ qint64 sizeOf(const QString& path) {
 
 } // namespace
 
-tl::unexpected<Fault> damagedJob(const QString& path, const std::string& how) {
-    return refuse(path.toStdString(), how, "Restore it from a copy; this one was not touched");
+tl::unexpected<Fault> damagedJob(const QString& path, Sentence how) {
+    return refuse(path.toStdString(), std::move(how),
+                  {"cure.restore-copy-not", "Restore it from a copy; this one was not touched"});
 }
 
 /// Reading a log of an older Burin makes an index beside it. One that was not there goes again,
@@ -75,8 +76,9 @@ Outcome<bool> JobDatabase::open(const QString& path, Way way) {
     }
     if (!db.open())
         return refuse(path.toStdString(),
-                      "it cannot be opened: " + db.lastError().databaseText().toStdString(),
-                      "Check that the file and its folder may be read");
+                      sentence({"job.cannot-opened", "it cannot be opened: {0}"},
+                               db.lastError().databaseText().toStdString()),
+                      {"cure.check-file-folder", "Check that the file and its folder may be read"});
     return true;
 }
 
@@ -95,11 +97,12 @@ Outcome<bool> JobDatabase::openForReading(const QString& path, const JobHeader& 
     const bool log = header.writeAheadLog && sizeOf(path + QStringLiteral("-wal")) > 0;
     const bool journal = sizeOf(path + QStringLiteral("-journal")) > 0;
     if ((log || journal) && !mayWrite)
-        return refuse(path.toStdString(),
-                      "its last edits lie in a file beside it, and here nothing can be written "
-                      "to bring them together",
-                      "Copy the job and what begins with its name to a folder of yours, and "
-                      "open it there");
+        return refuse(
+            path.toStdString(),
+            {"job.last-edits-lie", "its last edits lie in a file beside it, and here nothing can "
+                                   "be written to bring them together"},
+            {"cure.copy-job-begins",
+             "Copy the job and what begins with its name to a folder of yours, and open it there"});
     if (header.writeAheadLog && !log)
         return open(path, Way::ReadAlone);
     if (log)
@@ -133,10 +136,11 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path) {
     SeenJob out;
     out.version = firstSqlValue(db, QStringLiteral("PRAGMA user_version")).toInt();
     if (id != jobApplicationId || out.version < 1 || out.version > formatVersion)
-        return refuse(path.toStdString(), "this is no job this Burin can read",
-                      "Choose another, or install a newer Burin");
+        return refuse(path.toStdString(),
+                      {"job.no-job-burin", "this is no job this Burin can read"},
+                      {"cure.choose-another-install", "Choose another, or install a newer Burin"});
     if (firstSqlValue(db, QStringLiteral("PRAGMA quick_check")).toString() != QLatin1String("ok"))
-        return damagedJob(path, "the file is damaged");
+        return damagedJob(path, {"job.damaged", "the file is damaged"});
     // Read later: what is missing is said now.
     runSql(db, QStringLiteral("SELECT hash, name, bytes FROM attachment LIMIT 1"));
     const std::string where = path.toStdString();

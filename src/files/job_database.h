@@ -49,6 +49,6 @@ Outcome<SeenJob> look(QSqlDatabase& db, const QString& path);
 /// The seal that it has then. To be called inside a transaction. Throws SqlFailed.
 JobSeal rewriteJob(QSqlDatabase& db, const SeenJob& seen);
 
-tl::unexpected<Fault> damagedJob(const QString& path, const std::string& how);
+tl::unexpected<Fault> damagedJob(const QString& path, Sentence how);
 
 } // namespace burin

@@ -15,10 +15,12 @@ Outcome<std::vector<Attachment>> readAttachments(JsonObject& in) {
             QByteArray::fromBase64Encoding(QByteArray::fromStdString(file.string("base64")),
                                            QByteArray::AbortOnBase64DecodingErrors);
         if (!decoded)
-            file.fail("base64", "is no base64", "Export the job again");
+            file.fail("base64", {"export.no-base", "is no base64"},
+                      {"cure.export-job-again", "Export the job again"});
         Attachment attachment = attach(file.string("name"), decoded.decoded.toStdString());
         if (attachment.hash != hash)
-            file.fail("hash", "does not fit the bytes", "The export was damaged; export it again");
+            file.fail("hash", {"export.does-not-fit", "does not fit the bytes"},
+                      {"cure.export-damaged-export", "The export was damaged; export it again"});
         file.close();
         out.push_back(std::move(attachment));
     }
@@ -52,11 +54,14 @@ Outcome<std::unique_ptr<JobStore>> importJob(std::string_view text, const std::s
     try {
         JsonObject in(*json, where, "");
         if (in.string("format") != "burin-job")
-            in.fail("format", "is not burin-job", "Give a job exported by Burin");
+            in.fail("format", {"export.not-burin-job", "is not burin-job"},
+                    {"cure.give-job-exported", "Give a job exported by Burin"});
         const int version = in.integer("version", 1, 1000000);
         if (version > formatVersion)
-            in.fail("version", "is " + std::to_string(version) + ", newer than this Burin reads",
-                    "Import it with the newer Burin");
+            in.fail("version",
+                    sentence({"export.newer-burin-reads", "is {0}, newer than this Burin reads"},
+                             asCount(version)),
+                    {"cure.import-newer-burin", "Import it with the newer Burin"});
         auto job = readJob(in.need("job"), where, version);
         if (!job)
             return refuse(job.error());

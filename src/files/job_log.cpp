@@ -33,18 +33,22 @@ Outcome<LogRow> readRow(const QSqlQuery& query, const std::string& where) {
     row.format = query.value(8).toInt();
     row.mergedBy = text(query, 9);
     const std::string body = text(query, 11);
-    const auto broken = [&](const std::string& why) {
-        return refuse(where, "the logbook's line “" + row.title + "” is damaged" + why,
-                      "It cannot be taken back or done again; the job is as it was");
+    const auto broken = [&](Sentence what) {
+        return refuse(where, std::move(what),
+                      {"cure.cannot-taken-back",
+                       "It cannot be taken back or done again; the job is as it was"});
     };
     if (query.value(10).toString().toLatin1() != sealOfTexts({headText(row), body}))
-        return broken("");
+        return broken(
+            sentence({"log.line-damaged", "the logbook's line “{0}” is damaged"}, row.title));
     auto changes = readChanges(body, where);
     if (!changes)
-        return broken(": " + changes.error().what);
+        return broken(sentence({"log.line-damaged-how", "the logbook's line “{0}” is damaged: {1}"},
+                               row.title, changes.error().what));
     row.changes = std::move(*changes);
     if (row.changes.size() != query.value(12).toULongLong())
-        return broken("");
+        return broken(
+            sentence({"log.line-damaged", "the logbook's line “{0}” is damaged"}, row.title));
     return row;
 }
 
@@ -119,8 +123,9 @@ Outcome<LogRow> readStep(QSqlDatabase& db, const std::string& id, const std::str
                    .arg(logColumns),
                {q(id)});
     if (!query.next())
-        return refuse(where, "a line of the logbook is missing",
-                      "It cannot be taken back or done again; the job is as it was");
+        return refuse(where, {"log.line-logbook-missing", "a line of the logbook is missing"},
+                      {"cure.cannot-taken-back",
+                       "It cannot be taken back or done again; the job is as it was"});
     return readRow(query, where);
 }
 
@@ -153,8 +158,10 @@ Outcome<std::vector<OldLine>> readOldLines(QSqlDatabase& db, int version, JobSea
             text(query, 1), text(query, 2), text(query, 3), text(query, 4), text(query, 5)});
         if (sealed && query.value(6).toString().toLatin1() !=
                           sealOfTexts({line.who, line.title, line.editJson}))
-            return refuse(where, "the logbook's line “" + line.title + "” is damaged",
-                          "Restore it from a copy; this one was not touched");
+            return refuse(
+                where,
+                sentence({"log.line-damaged", "the logbook's line “{0}” is damaged"}, line.title),
+                {"cure.restore-copy-not", "Restore it from a copy; this one was not touched"});
         seal.takeLine(text(query, 0) + ' ' + line.state);
     }
     return out;

@@ -103,8 +103,11 @@ Outcome<bool> checkSeal(QSqlDatabase& db, const JobSeal& seal, int version,
         const auto it = written.find(kind);
         if (it == written.end() || it->second != seal.hex(kind))
             return refuse(
-                where, "the file is damaged: “" + std::string(kind) + "” is not as it was written",
-                "Restore it from a copy; this one was not touched");
+                where,
+                sentence(
+                    {"job.file-damaged-not", "the file is damaged: “{0}” is not as it was written"},
+                    asText(std::string(kind))),
+                {"cure.restore-copy-not", "Restore it from a copy; this one was not touched"});
     }
     return true;
 }

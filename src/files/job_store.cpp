@@ -18,11 +18,14 @@ namespace {
 tl::unexpected<Fault> unread(const JobHeader& header, const QString& path, const Fault& fault) {
     if (!header.writeAheadLog || QFileInfo(path + QStringLiteral("-wal")).size() == 0)
         return refuse(fault);
-    return refuse(utf8(path),
-                  "the log beside it does not belong to it, or one of them is damaged: " +
-                      fault.what,
-                  "Move " + utf8(QFileInfo(path).fileName()) +
-                      "-wal to another folder, keep it, and open the job again");
+    return refuse(
+        utf8(path),
+        sentence({"job.log-beside-does",
+                  "the log beside it does not belong to it, or one of them is damaged: {0}"},
+                 fault.what),
+        sentence({"cure.move-wal-another",
+                  "Move {0}-wal to another folder, keep it, and open the job again"},
+                 utf8(QFileInfo(path).fileName())));
 }
 
 } // namespace
@@ -106,8 +109,10 @@ Outcome<std::unique_ptr<JobStore>> JobStore::create(const QString& path, Job job
     }();
     if (done)
         if (const int error = syncFolderOf(utf8(d->path)); error != 0)
-            done = refuse(utf8(d->path), "the disk did not take its name: " + whyNot(error),
-                          "Check the disk, then do it again");
+            done = refuse(utf8(d->path),
+                          sentence({"job.disk-did-not", "the disk did not take its name: {0}"},
+                                   whyNot(error)),
+                          {"cure.check-disk-do", "Check the disk, then do it again"});
     if (!done) {
         d->database.close();
         d->file->discard();
@@ -127,8 +132,9 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
     d->path = QFileInfo(path).canonicalFilePath();
     if (access == Access::ReadWrite) {
         if (!takesWrites(d->path))
-            return refuse(utf8(path), "the file or its folder may not be written",
-                          "Copy it to a folder of yours and open it there");
+            return refuse(
+                utf8(path), {"job.file-folder-not", "the file or its folder may not be written"},
+                {"cure.copy-folder-open", "Copy it to a folder of yours and open it there"});
         auto file = JobFile::hold(d->path);
         if (!file)
             return refuse(file.error());
@@ -163,12 +169,15 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         return out;
     } catch (const SqlFailed& failed) {
         if (failed.busy)
-            return refuse(Fault{utf8(path), 0, 0,
-                                "another program has been writing it all the while",
-                                "Try again in a moment", std::string(jobIsBusy)});
-        return unread(
-            *header, d->path,
-            damagedJob(path, std::string("the file is damaged: ") + failed.what()).value());
+            return refuse(Fault{named(utf8(path)),
+                                0,
+                                0,
+                                {"job.busy", "another program has been writing it all the while"},
+                                {"cure.try-again-moment", "Try again in a moment"}});
+        return unread(*header, d->path,
+                      damagedJob(path, sentence({"job.damaged-how", "the file is damaged: {0}"},
+                                                std::string(failed.what())))
+                          .value());
     }
 }
 
@@ -259,17 +268,23 @@ Outcome<std::string> JobStore::attachment(const std::string& hash) const {
             runSql(d_->db(), QStringLiteral("SELECT bytes FROM attachment WHERE hash = ?"),
                    {QString::fromStdString(hash)});
         if (!query.next())
-            return refuse(utf8(d_->path), "a measured file is missing from the job",
-                          "Bring it in again");
+            return refuse(utf8(d_->path),
+                          {"job.measured-file-missing", "a measured file is missing from the job"},
+                          {"cure.bring-again", "Bring it in again"});
         std::string bytes = query.value(0).toByteArray().toStdString();
         if (attach({}, bytes).hash != hash)
-            return refuse(utf8(d_->path), "a measured file is damaged: not what was brought in",
-                          "Restore the job from a copy, or bring the file in again");
+            return refuse(utf8(d_->path),
+                          {"job.measured-file-damaged",
+                           "a measured file is damaged: not what was brought in"},
+                          {"cure.restore-job-copy-bring",
+                           "Restore the job from a copy, or bring the file in again"});
         return bytes;
     } catch (const SqlFailed& failed) {
         return refuse(utf8(d_->path),
-                      std::string("a measured file cannot be read: ") + failed.what(),
-                      "Restore the job from a copy, or bring the file in again");
+                      sentence({"job.measured-file-cannot", "a measured file cannot be read: {0}"},
+                               std::string(failed.what())),
+                      {"cure.restore-job-copy-bring",
+                       "Restore the job from a copy, or bring the file in again"});
     }
 }
 
@@ -287,7 +302,7 @@ Outcome<KeptFiles> JobStore::attachments() const {
             if (bytes)
                 out.files.push_back({hash, name, std::move(*bytes)});
             else
-                out.missing.push_back({name, 0, 0, bytes.error().what, bytes.error().cure});
+                out.missing.push_back({named(name), 0, 0, bytes.error().what, bytes.error().cure});
         }
         auto pictures = picturesOf(d_->path, job_);
         for (auto& picture : pictures.files)
@@ -297,7 +312,8 @@ Outcome<KeptFiles> JobStore::attachments() const {
         return out;
     } catch (const SqlFailed& failed) {
         return damagedJob(d_->path,
-                          std::string("its measured files cannot be read: ") + failed.what());
+                          sentence({"job.files-unread", "its measured files cannot be read: {0}"},
+                                   std::string(failed.what())));
     }
 }
 
@@ -332,14 +348,16 @@ Outcome<std::vector<LogEntry>> JobStore::log(int most) const {
                 query.value(2).toString().toStdString(), query.value(3).toBool());
         return out;
     } catch (const SqlFailed& failed) {
-        return damagedJob(d_->path, std::string("its logbook cannot be read: ") + failed.what());
+        return damagedJob(d_->path, sentence({"log.unread", "its logbook cannot be read: {0}"},
+                                             std::string(failed.what())));
     }
 }
 
 Outcome<std::vector<Fault>> JobStore::saveCopy(const QString& to) const {
     if (QFileInfo::exists(to) || QFileInfo(to).isSymLink())
-        return refuse(utf8(to), "there is a file of this name already",
-                      "Choose another name; nothing was written over");
+        return refuse(
+            utf8(to), {"job.file-name-already", "there is a file of this name already"},
+            {"cure.choose-another-name-nothing", "Choose another name; nothing was written over"});
     const auto gathered = attachments();
     const KeptFiles kept = gathered ? *gathered : KeptFiles{{}, {gathered.error()}};
     std::vector<Fault> missing = kept.missing;
@@ -359,8 +377,11 @@ Outcome<std::vector<Fault>> JobStore::saveCopy(const QString& to) const {
     }
     if (!whole) {
         QFile::remove(beside);
-        missing.push_back({"the logbook", 0, 0, "it cannot be read from the job's file",
-                           "The copy begins a new one"});
+        missing.push_back({alone(asTerm("the logbook")),
+                           0,
+                           0,
+                           {"log.not-in-file", "it cannot be read from the job's file"},
+                           {"cure.log-begins", "The copy begins a new one"}});
         auto copy = create(to, job_, kept.files, "saved from " + utf8(d_->path), "Burin");
         if (!copy)
             return refuse(copy.error());
@@ -375,13 +396,18 @@ Outcome<std::vector<Fault>> JobStore::saveCopy(const QString& to) const {
             }
     const int error = putNewFile(utf8(beside), utf8(to));
     if (error != 0 && QFile::remove(beside))
-        return refuse(utf8(to), "the copy is not written: " + whyNot(error),
-                      "Choose another name or folder");
+        return refuse(
+            utf8(to),
+            sentence({"job.copy-not-written", "the copy is not written: {0}"}, whyNot(error)),
+            {"cure.choose-another-name-folder", "Choose another name or folder"});
     pictures.stay();
     if (error != 0)
-        return refuse(utf8(to),
-                      "the copy is written, but the disk did not confirm it: " + whyNot(error),
-                      "Check the disk, then save it again under another name");
+        return refuse(
+            utf8(to),
+            sentence({"job.copy-written-but",
+                      "the copy is written, but the disk did not confirm it: {0}"},
+                     whyNot(error)),
+            {"cure.check-disk-save", "Check the disk, then save it again under another name"});
     return missing;
 }
 

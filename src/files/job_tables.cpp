@@ -78,29 +78,31 @@ QVariant toSql(const Field& field, const Json& value) {
                          const char* what) {
     throw SqlFailed{where + ": column " + table.sql + "." + field.column() + what};
 }
-/// Puts what a column holds into a row.
+/// Puts what a column holds into a row, which has nothing of it yet.
 void take(const Table& table, const Field& field, const QVariant& value, Json& row,
           const std::string& where) {
     if (value.isNull())
         return;
+    const auto put = [&](Json held) {
+        row.get_ref<Json::object_t&>().emplace_back(field.name, std::move(held));
+    };
     const int type = value.typeId();
     const bool number = type == QMetaType::LongLong || type == QMetaType::Double;
     switch (field.shape) {
     case Shape::Text:
     case Shape::Word:
-        row[field.name] = value.toString().toStdString();
+        put(value.toString().toStdString());
         return;
     case Shape::Number:
         if (!number)
             broken(table, field, where, " holds no number");
-        row[field.name] = value.toDouble();
+        put(value.toDouble());
         return;
     case Shape::Whole:
     case Shape::Flag:
         if (type != QMetaType::LongLong)
             broken(table, field, where, " holds no whole number");
-        row[field.name] =
-            field.shape == Shape::Flag ? Json(value.toLongLong() != 0) : Json(value.toLongLong());
+        put(field.shape == Shape::Flag ? Json(value.toLongLong() != 0) : Json(value.toLongLong()));
         return;
     case Shape::Nested:
     case Shape::Children: {
@@ -110,7 +112,7 @@ void take(const Table& table, const Field& field, const QVariant& value, Json& r
         if (field.flat)
             row.update(json);
         else
-            row[field.name] = std::move(json);
+            put(std::move(json));
         return;
     }
     }
@@ -248,7 +250,7 @@ void readRows(QSqlDatabase& db, const Table& table, int version, const std::stri
         db, QStringLiteral("SELECT %1 FROM %2 ORDER BY %3")
                 .arg(names.join(QStringLiteral(", ")), quoted(table.sql), QLatin1String(order)));
     while (query.next()) {
-        Json row = Json::object();
+        Json row = objectFor(table.fields.size());
         int at = 0;
         const std::string owner =
             table.owner ? query.value(at++).toString().toStdString() : std::string();
@@ -361,11 +363,13 @@ void writeJob(QSqlDatabase& db, const Job& job) {
 
 Outcome<Job> readTables(QSqlDatabase& db, int version, const std::string& where,
                         const std::function<void(const Job&)>& asKept) {
-    Json job;
+    Json job = objectFor(kindCount);
     const Json info = readList(db, tableOf(Kind::Job), version, where);
     if (info.size() != 1)
-        return refuse(where, "it holds " + std::to_string(info.size()) + " jobs instead of one",
-                      "Restore it from a copy");
+        return refuse(where,
+                      sentence({"job.holds-jobs-instead", "it holds {0} jobs instead of one"},
+                               asCount(info.size())),
+                      {"cure.restore-copy", "Restore it from a copy"});
     job[tableOf(Kind::Job).list] = info[0];
     everyList<JobLists>([&]<typename L>(L) {
         job[tableOf(L::kind).list] = readList(db, tableOf(L::kind), version, where);

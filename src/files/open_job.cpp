@@ -11,16 +11,21 @@ std::string utcNow() {
 
 tl::unexpected<Fault> sqlFault(const QString& path, const SqlFailed& failed) {
     if (failed.full)
-        return refuse(path.toStdString(), "the disk is full, so the edit was not kept",
-                      "Make room on the disk, then do it again; the job is as it was");
-    return refuse(path.toStdString(), std::string("the job file did not take it: ") + failed.what(),
-                  "Check the disk; the job is as it was before");
+        return refuse(path.toStdString(),
+                      {"job.disk-full-edit", "the disk is full, so the edit was not kept"},
+                      {"cure.make-room-disk",
+                       "Make room on the disk, then do it again; the job is as it was"});
+    return refuse(
+        path.toStdString(),
+        sentence({"job.job-file-did", "the job file did not take it: {0}"}, failed.what()),
+        {"cure.check-disk-job", "Check the disk; the job is as it was before"});
 }
 
 Outcome<bool> OpenJob::takesEdits() const {
     if (!file)
-        return refuse(path.toStdString(), "the job is open for reading alone",
-                      "Save a copy (Job menu) to a folder of yours, and open that");
+        return refuse(
+            path.toStdString(), {"job.job-open-reading", "the job is open for reading alone"},
+            {"cure.save-copy-job", "Save a copy (Job menu) to a folder of yours, and open that"});
     return file->isAsWeLeftIt();
 }
 

@@ -1,4 +1,5 @@
 #include "files/picture.h"
+#include "files/picture_words.h"
 #include "files/svg_clean.h"
 #include <QBuffer>
 #include <QDate>
@@ -15,9 +16,8 @@ namespace {
 constexpr double mostPixels = 4e8;
 constexpr int mostMegabytes = 1700; // that many pixels of four bytes
 
-tl::unexpected<Fault> no(const std::string& name, const std::string& what,
-                         const std::string& cure) {
-    return refuse(name, what, cure);
+tl::unexpected<Fault> no(const std::string& name, Sentence what, const Wording& cure) {
+    return refuse(name, std::move(what), sentence(cure));
 }
 
 QSize within(QSizeF size, int mostPx) {
@@ -55,22 +55,21 @@ Outcome<Picture> readRaster(const std::string& path, const QByteArray& bytes, in
     out.fullWidth = size.width();
     out.fullHeight = size.height();
     if (size.isEmpty())
-        return no(path, "the picture is damaged: " + reader.errorString().toStdString(),
-                  "Save it again from where it came");
+        return no(path, sentence(pictureWords::damaged, reader.errorString().toStdString()),
+                  pictureWords::saveAgain);
     const double pixels = double(size.width()) * size.height();
     const int bits = QImage::toPixelFormat(reader.imageFormat()).bitsPerPixel();
     if (pixels > mostPixels || pixels * bits / 8 > mostMegabytes * 1e6)
         return no(path,
-                  "the picture is " + std::to_string(size.width()) + " × " +
-                      std::to_string(size.height()) + " px, more than can be read",
-                  "Save it smaller: 4000 px on the longer side are plenty");
+                  sentence(pictureWords::tooLarge, asCount(size.width()), asCount(size.height())),
+                  pictureWords::saveSmaller);
     out.scaled = std::max(size.width(), size.height()) > mostPx;
     if (out.scaled)
         reader.setScaledSize(within(size, mostPx));
     out.image = reader.read();
     if (out.image.isNull())
-        return no(path, "the picture is damaged: " + reader.errorString().toStdString(),
-                  "Save it again from where it came");
+        return no(path, sentence(pictureWords::damaged, reader.errorString().toStdString()),
+                  pictureWords::saveAgain);
     out.takenOn = takenOn(bytes);
     return out;
 }
@@ -79,7 +78,7 @@ Outcome<Picture> readSvg(const std::string& path, const QByteArray& bytes, int m
     const auto clean = cleanSvg(bytes);
     QSvgRenderer renderer;
     if (!clean || !renderer.load(clean->bytes) || renderer.defaultSize().isEmpty())
-        return no(path, "the SVG is damaged or has no size", "Save it again as plain SVG");
+        return no(path, sentence(pictureWords::svgDamaged), pictureWords::savePlainSvg);
     Picture out;
     out.note = clean->note;
     out.image = QImage(within(renderer.defaultSize(), mostPx), QImage::Format_ARGB32_Premultiplied);
@@ -94,24 +93,22 @@ Outcome<Picture> readSvg(const std::string& path, const QByteArray& bytes, int m
 Outcome<Picture> readPdf(const std::string& path, const QByteArray& bytes, int page, int mostPx) {
     const std::unique_ptr<Poppler::Document> document = Poppler::Document::loadFromData(bytes);
     if (!document)
-        return no(path, "the PDF is damaged", "Save it again from where it came");
+        return no(path, sentence(pictureWords::pdfDamaged), pictureWords::saveAgain);
     if (document->isLocked())
-        return no(path, "the PDF is locked with a password", "Save it again without a password");
+        return no(path, sentence(pictureWords::pdfLocked), pictureWords::saveUnlocked);
     Picture out;
     out.pages = document->numPages();
     const std::unique_ptr<Poppler::Page> sheet(page < out.pages ? document->page(page) : nullptr);
     if (!sheet || sheet->pageSizeF().isEmpty())
-        return no(path,
-                  "there is no page " + std::to_string(page + 1) + "; it has " +
-                      std::to_string(out.pages),
-                  "Name a page that is there");
+        return no(path, sentence(pictureWords::noPage, asCount(page + 1), asCount(out.pages)),
+                  pictureWords::namePage);
     document->setRenderHint(Poppler::Document::Antialiasing);
     document->setRenderHint(Poppler::Document::TextAntialiasing);
     const QSizeF points = sheet->pageSizeF(); // 72 an inch
     const double dpi = 72 * mostPx / std::max(points.width(), points.height());
     out.image = sheet->renderToImage(dpi, dpi);
     if (out.image.isNull())
-        return no(path, "the page cannot be drawn", "Save it again as PDF or as a picture");
+        return no(path, sentence(pictureWords::notDrawn), pictureWords::saveAsPicture);
     out.fullWidth = out.image.width();
     out.fullHeight = out.image.height();
     return out;
@@ -122,7 +119,7 @@ Outcome<Picture> readPdf(const std::string& path, const QByteArray& bytes, int p
 Outcome<Picture> readPicture(const QByteArray& bytes, const std::string& name, int page,
                              int mostPx) {
     if (static_cast<std::size_t>(bytes.size()) > longestPicture)
-        return no(name, "the file is over 200 MB", "Save it smaller");
+        return no(name, sentence(pictureWords::tooLong), pictureWords::saveShorter);
     const QByteArray head = bytes.left(1024);
     if (head.startsWith("\x89PNG") || head.startsWith("\xff\xd8\xff"))
         return readRaster(name, bytes, mostPx);
@@ -130,7 +127,7 @@ Outcome<Picture> readPicture(const QByteArray& bytes, const std::string& name, i
         return readPdf(name, bytes, page, mostPx);
     if (head.contains("<svg") || head.contains("<?xml"))
         return readSvg(name, bytes, mostPx);
-    return no(name, "this is neither PNG, JPEG, SVG nor PDF", "Save the plan as one of these");
+    return no(name, sentence(pictureWords::otherKind), pictureWords::saveAsOne);
 }
 
 } // namespace burin

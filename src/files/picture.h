@@ -11,7 +11,7 @@ struct Picture {
     int pages = 1;
     bool scaled = false;
     std::string takenOn; ///< the camera's date, "2026-11-23"; empty: it says none
-    std::string note;    ///< what was left out of it; empty: nothing
+    Sentence note;       ///< what was left out of it; empty: nothing
 };
 
 inline constexpr std::size_t longestPicture = 200U << 20U;

@@ -1,4 +1,5 @@
 #include "files/picture.h"
+#include "files/picture_words.h"
 #include "files/text_cursor.h"
 #include <QCoreApplication>
 #include <QElapsedTimer>
@@ -11,8 +12,11 @@ namespace burin {
 namespace {
 
 tl::unexpected<Fault> tooLong(const std::string& name, int seconds) {
-    return refuse(name, "the picture took more than " + std::to_string(seconds) + " s to read",
-                  "Save it again simpler or smaller, as PNG or JPEG");
+    return refuse(
+        name,
+        sentence({"picture.picture-took-more", "the picture took more than {0} s to read"},
+                 asCount(seconds)),
+        {"cure.save-again-simpler", "Save it again simpler or smaller, as PNG or JPEG"});
 }
 
 std::string text(const QJsonObject& object, const char* key) {
@@ -25,17 +29,20 @@ Outcome<Picture> taken(const QByteArray& answer, const std::string& name) {
     const auto end = answer.indexOf('\n');
     const QJsonObject said = QJsonDocument::fromJson(answer.left(end)).object();
     if (said.contains(QLatin1String("what")))
-        return refuse(name, text(said, "what"), text(said, "cure"));
+        return refuse(name, pictureWords::fromJson(said[QLatin1String("what")].toObject()),
+                      pictureWords::fromJson(said[QLatin1String("cure")].toObject()));
     Picture out;
     if (end < 0 || said.isEmpty() || !out.image.loadFromData(answer.mid(end + 1), "PNG"))
-        return refuse(name, "the picture could not be read: too large, or damaged",
-                      "Save it again smaller, as PNG or JPEG");
+        return refuse(
+            name,
+            {"picture.picture-could-not", "the picture could not be read: too large, or damaged"},
+            {"cure.save-again-smaller", "Save it again smaller, as PNG or JPEG"});
     out.fullWidth = said[QLatin1String("fullWidth")].toInt();
     out.fullHeight = said[QLatin1String("fullHeight")].toInt();
     out.pages = said[QLatin1String("pages")].toInt();
     out.scaled = said[QLatin1String("scaled")].toBool();
     out.takenOn = text(said, "takenOn");
-    out.note = text(said, "note");
+    out.note = pictureWords::fromJson(said[QLatin1String("note")].toObject());
     return out;
 }
 
@@ -44,13 +51,15 @@ Outcome<Picture> taken(const QByteArray& answer, const std::string& name) {
 Outcome<Picture> readPictureApart(const QByteArray& bytes, const std::string& name, int page,
                                   int mostPx, const PictureLimits& limits) {
     if (static_cast<std::size_t>(bytes.size()) > longestPicture)
-        return refuse(name, "the file is over 200 MB", "Save it smaller");
+        return refuse(name, sentence(pictureWords::tooLong), sentence(pictureWords::saveShorter));
     QProcess process;
     process.start(
         QCoreApplication::applicationDirPath() + QStringLiteral("/burin-picture"),
         {QString::number(page), QString::number(mostPx), QString::number(limits.seconds)});
     if (!process.waitForStarted())
-        return refuse(name, "the reader of pictures cannot be started", "Install Burin again");
+        return refuse(
+            name, {"picture.reader-pictures-cannot", "the reader of pictures cannot be started"},
+            {"cure.install-burin-anew", "Install Burin again"});
     process.write(bytes);
     process.closeWriteChannel();
     QElapsedTimer clock;
@@ -62,8 +71,11 @@ Outcome<Picture> readPictureApart(const QByteArray& bytes, const std::string& na
     if (process.state() != QProcess::NotRunning) {
         process.kill();
         process.waitForFinished();
-        return limits.stop() ? refuse(name, "reading the picture was stopped", "Bring it in again")
-                             : tooLong(name, limits.seconds);
+        return limits.stop()
+                   ? refuse(name,
+                            {"picture.reading-picture-stopped", "reading the picture was stopped"},
+                            {"cure.bring-again", "Bring it in again"})
+                   : tooLong(name, limits.seconds);
     }
     if (process.exitStatus() == QProcess::CrashExit) {
         // Qt tells of an end by a signal with the signal's number.
@@ -71,10 +83,14 @@ Outcome<Picture> readPictureApart(const QByteArray& bytes, const std::string& na
         if (signal == SIGALRM || signal == SIGXCPU)
             return tooLong(name, limits.seconds);
         if (signal == SIGSYS)
-            return refuse(name, "the picture wanted something no picture needs, and was stopped",
-                          "Save it again from where it came");
-        return refuse(name, "the picture could not be read: too large, or damaged",
-                      "Save it again smaller, as PNG or JPEG");
+            return refuse(name,
+                          {"picture.picture-wanted-something",
+                           "the picture wanted something no picture needs, and was stopped"},
+                          sentence(pictureWords::saveAgain));
+        return refuse(
+            name,
+            {"picture.picture-could-not", "the picture could not be read: too large, or damaged"},
+            {"cure.save-again-smaller", "Save it again smaller, as PNG or JPEG"});
     }
     return taken(process.readAllStandardOutput(), name);
 }

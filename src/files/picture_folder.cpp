@@ -65,11 +65,13 @@ Outcome<bool> NewPictures::keep(const Attachment& picture) {
     const QString path = folder.filePath(QString::fromStdString(picture.hash) + QLatin1Char('.') +
                                          (suffix.isEmpty() ? QStringLiteral("picture") : suffix));
     if (QFileInfo(folder.path()).isSymLink())
-        return refuse(folder.path().toStdString(), "the folder of pictures is a link",
-                      "Put a folder of its own beside the job");
+        return refuse(folder.path().toStdString(),
+                      {"picture.folder-pictures-link", "the folder of pictures is a link"},
+                      {"cure.put-folder-beside", "Put a folder of its own beside the job"});
     if (!QDir().mkpath(folder.path()))
-        return refuse(folder.path().toStdString(), "the folder of pictures cannot be made",
-                      "Check the folder and the room on the disk");
+        return refuse(folder.path().toStdString(),
+                      {"picture.folder-pictures-cannot", "the folder of pictures cannot be made"},
+                      {"cure.check-folder-room", "Check the folder and the room on the disk"});
     auto done = writeWholeFile(QFile::encodeName(path).toStdString(), picture.bytes);
     if (!done) {
         if (made_.isEmpty())
@@ -83,15 +85,20 @@ Outcome<bool> NewPictures::keep(const Attachment& picture) {
 Outcome<QString> picturePath(const QString& jobPath, const std::string& hash) {
     const QString path = found(jobPath, hash);
     if (path.isEmpty())
-        return refuse(pictureFolder(jobPath).toStdString(),
-                      "picture " + hash.substr(0, 12) + "… is missing",
-                      "Copy the folder along with the job, or bring the picture in again");
+        return refuse(
+            pictureFolder(jobPath).toStdString(),
+            sentence({"picture.picture-missing", "picture {0}… is missing"}, hash.substr(0, 12)),
+            {"cure.copy-folder-along",
+             "Copy the folder along with the job, or bring the picture in again"});
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly))
-        return refuse(path.toStdString(), "the picture may not be read", "Check who may read it");
+        return refuse(path.toStdString(),
+                      {"picture.picture-not-read", "the picture may not be read"},
+                      {"cure.check-who-read", "Check who may read it"});
     if (attach({}, file.readAll().toStdString()).hash != hash)
-        return refuse(path.toStdString(), "the picture is not what was brought in",
-                      "Restore it from a copy, or bring it in again");
+        return refuse(path.toStdString(),
+                      {"picture.picture-not-brought", "the picture is not what was brought in"},
+                      {"cure.restore-copy-bring", "Restore it from a copy, or bring it in again"});
     return path;
 }
 
@@ -106,8 +113,11 @@ KeptFiles picturesOf(const QString& jobPath, const Job& job) {
         if (path && file.open(QIODevice::ReadOnly))
             out.files.push_back({hash, name, file.readAll().toStdString()});
         else
-            out.missing.push_back({name, 0, 0, path ? "it may not be read" : path.error().what,
-                                   path ? "Check who may read it" : path.error().cure});
+            out.missing.push_back({named(name), 0, 0,
+                                   path ? sentence({"file.may-not-be-read", "it may not be read"})
+                                        : path.error().what,
+                                   path ? sentence({"cure.check-who-read", "Check who may read it"})
+                                        : path.error().cure});
     };
     for (const auto& floor : job.floors)
         if (floor.picture)

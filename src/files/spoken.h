@@ -22,4 +22,12 @@ inline Rendering spoken(UnitSystem units) {
     return out;
 }
 
+/// A sentence that has no length in it, or a fault's, where no one has chosen units.
+inline QString said(const Sentence& sentence) {
+    return QString::fromStdString(render(sentence, spoken(UnitSystem::Metric)));
+}
+inline QString said(const Fault& fault) {
+    return said(told(fault));
+}
+
 } // namespace burin

@@ -1,4 +1,5 @@
 #include "files/svg_clean.h"
+#include "files/picture_words.h"
 #include <QXmlStreamReader>
 #include <QXmlStreamWriter>
 
@@ -48,11 +49,10 @@ public:
         }
         if (in_.hasError())
             return std::nullopt;
-        std::string note;
+        Sentence note;
         if (left_ > 0)
-            note = std::to_string(left_) + (left_ == 1 ? " link out of the drawing was left out"
-                                                       : " links out of the drawing were left out");
-        return CleanSvg{clean_, note};
+            note = sentence(pictureWords::linksLeftOut, asCount(left_));
+        return CleanSvg{clean_, std::move(note)};
     }
 
 private:

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/sentence.h"
 #include <QByteArray>
 #include <optional>
 #include <string>
@@ -7,7 +8,7 @@ namespace burin {
 
 struct CleanSvg {
     QByteArray bytes;
-    std::string note; ///< what was left out; empty: nothing
+    Sentence note; ///< what was left out; empty: nothing
 };
 
 /// The SVG without what leads out of it: links to anything but its own parts (`#id`) and pictures

@@ -59,19 +59,27 @@ Outcome<std::string> readWholeFile(const std::string& path, std::size_t mostByte
     // Without waiting: opening a pipe that nobody writes to would never end.
     const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (file < 0)
-        return refuse(path, errno == ENOENT ? "there is no such file" : "the file cannot be opened",
-                      "Check that it is there and may be read");
+        return refuse(path,
+                      errno == ENOENT
+                          ? sentence({"job.no-file", "there is no such file"})
+                          : sentence({"file.file-cannot-opened", "the file cannot be opened"}),
+                      {"cure.check-read", "Check that it is there and may be read"});
     const std::unique_ptr<const int, void (*)(const int*)> closes(
         &file, [](const int* f) { ::close(*f); });
     struct stat info {};
     if (::fstat(file, &info) != 0 || !S_ISREG(info.st_mode))
         return refuse(path,
-                      S_ISDIR(info.st_mode) ? "this is a folder"
-                                            : "this is a pipe or a device, not a plain file",
-                      "Choose a file");
+                      S_ISDIR(info.st_mode)
+                          ? sentence({"file.folder", "this is a folder"})
+                          : sentence({"file.pipe-device-not",
+                                      "this is a pipe or a device, not a plain file"}),
+                      {"cure.choose-file", "Choose a file"});
     const auto tooLarge = [&] {
-        return refuse(path, "the file is larger than " + std::to_string(mostBytes >> 20U) + " MiB",
-                      "What Burin reads is far smaller; choose another file");
+        return refuse(
+            path,
+            sentence({"measured.file-larger-mib", "the file is larger than {0} MiB"},
+                     asCount(mostBytes >> 20U)),
+            {"cure.burin-reads-far", "What Burin reads is far smaller; choose another file"});
     };
     if (static_cast<std::size_t>(info.st_size) > mostBytes)
         return tooLarge();
@@ -82,8 +90,10 @@ Outcome<std::string> readWholeFile(const std::string& path, std::size_t mostByte
         if (got < 0 && errno == EINTR)
             continue;
         if (got < 0)
-            return refuse(path, std::string("the file cannot be read: ") + std::strerror(errno),
-                          "Check the disk it is on");
+            return refuse(path,
+                          sentence({"file.file-cannot-read", "the file cannot be read: {0}"},
+                                   std::strerror(errno)),
+                          {"cure.check-disk", "Check the disk it is on"});
         if (got == 0)
             break;
         have += static_cast<std::size_t>(got);

@@ -12,7 +12,8 @@ Outcome<DecodedText> decodeText(std::string_view bytes, const std::string& name)
         QStringDecoder decoder(little ? QStringDecoder::Utf16LE : QStringDecoder::Utf16BE);
         const QString text = decoder(view.sliced(2));
         if (decoder.hasError() || bytes.size() % 2 != 0)
-            return refuse(name, "it begins as UTF-16 and is not", "Save it as UTF-8 or plain text");
+            return refuse(name, {"file.begins-utf-not", "it begins as UTF-16 and is not"},
+                          {"cure.save-utf-plain", "Save it as UTF-8 or plain text"});
         return DecodedText{{}, text.toStdString(), sentence({"file.utf-16", "read as UTF-16"})};
     }
     if (view.isValidUtf8())

@@ -56,17 +56,21 @@ public:
             if (done_ || !lines.next(line))
                 break;
             if (line.size() > longestLine)
-                return fault({{}, lines.lineNumber(), 1}, "this line is over 1 MiB long",
-                             "Export the sweep again, a row a frequency");
+                return fault(
+                    {{}, lines.lineNumber(), 1},
+                    {"measured.line-over-mib", "this line is over 1 MiB long"},
+                    {"cure.export-sweep-again", "Export the sweep again, a row a frequency"});
             if (sweep_.frequencyMhz.size() > mostPoints)
                 return fault({{}, lines.lineNumber(), 1},
-                             "there are over " + std::to_string(mostPoints) + " points",
-                             "Export fewer points");
+                             sentence({"measured.over-points", "there are over {0} points"},
+                                      asCount(mostPoints)),
+                             {"cure.export-fewer-points", "Export fewer points"});
             line = line.substr(0, line.find('!'));
             if (auto good = takeLine(line, lines.lineNumber()); !good) {
                 if (text.find('\0') != std::string_view::npos)
-                    return fault({{}, 1, 1}, "this is no plain text",
-                                 "Export it as Touchstone 1.1 text");
+                    return fault(
+                        {{}, 1, 1}, {"measured.no-plain-text", "this is no plain text"},
+                        {"cure.export-touchstone-text", "Export it as Touchstone 1.1 text"});
                 return refuse(good.error());
             }
         }
@@ -74,9 +78,8 @@ public:
     }
 
 private:
-    [[nodiscard]] tl::unexpected<Fault> fault(const Word& at, std::string what,
-                                              std::string cure) const {
-        return refuse(Fault{name_, at.line, at.column, std::move(what), std::move(cure)});
+    [[nodiscard]] tl::unexpected<Fault> fault(const Word& at, Sentence what, Sentence cure) const {
+        return refuse(Fault{named(name_), at.line, at.column, std::move(what), std::move(cure)});
     }
 
     /// Rows of plain numbers, the way nearly all of a sweep is read; the cursor moves to the begin
@@ -128,8 +131,11 @@ private:
         if (word.text.empty())
             return true;
         if (word.text.front() == '[')
-            return fault(word, "“" + std::string(word.text) + "” belongs to Touchstone 2",
-                         "Export it as Touchstone 1.1 (.s1p to .s4p)");
+            return fault(
+                word,
+                sentence({"measured.belongs-touchstone", "“{0}” belongs to Touchstone 2"},
+                         asText(std::string(word.text))),
+                {"cure.export-touchstone-p", "Export it as Touchstone 1.1 (.s1p to .s4p)"});
         if (word.text.front() == '#') {
             if (optionSeen_)
                 return true; // the standard: only the first option line counts
@@ -166,17 +172,25 @@ private:
             else if (key == "ri")
                 format_ = Format::RealImaginary;
             else if (key == "y" || key == "z" || key == "g" || key == "h")
-                return fault(word, "these are " + key + "-parameters, not S-parameters",
-                             "Export S-parameters");
+                return fault(word,
+                             sentence({"measured.parameters-not-parameters",
+                                       "these are {0}-parameters, not S-parameters"},
+                                      key),
+                             {"cure.export-parameters", "Export S-parameters"});
             else if (key == "r") {
                 const Word ohm = nextWord(line, number, at);
                 if (!readReference(ohm.text) || reference_ <= 0)
-                    return fault(ohm.text.empty() ? word : ohm,
-                                 "R wants a reference impedance above 0 Ω",
-                                 "Write for example R 50");
+                    return fault(
+                        ohm.text.empty() ? word : ohm,
+                        {"measured.r-wants-reference", "R wants a reference impedance above 0 Ω"},
+                        {"cure.write-example-r", "Write for example R 50"});
             } else if (key != "s")
-                return fault(word, "“" + std::string(word.text) + "” is no word of an option line",
-                             "Expected a unit (Hz to GHz), S, MA, DB or RI, and R with ohms");
+                return fault(
+                    word,
+                    sentence({"measured.no-word-option", "“{0}” is no word of an option line"},
+                             asText(std::string(word.text))),
+                    {"cure.expected-unit-hz",
+                     "Expected a unit (Hz to GHz), S, MA, DB or RI, and R with ohms"});
         }
         return true;
     }
@@ -197,8 +211,11 @@ private:
     Outcome<bool> takeNumber(const Word& word) {
         double value = 0;
         if (!wordToDouble(word.text, value))
-            return fault(word, "“" + std::string(word.text.substr(0, 40)) + "” is no number",
-                         "A data row holds a frequency and then pairs of numbers");
+            return fault(
+                word,
+                sentence({"typed.no-number", "“{0}” is no number"},
+                         asText(std::string(word.text.substr(0, 40)))),
+                {"cure.data-row-holds", "A data row holds a frequency and then pairs of numbers"});
         if (record_.empty()) {
             const double f = value * toMhz_;
             const bool first = sweep_.frequencyMhz.empty();
@@ -215,11 +232,15 @@ private:
                     done_ = true;
                     return true;
                 }
-                return fault(word, "frequency " + std::string(word.text) + " does not rise",
-                             "Sort the rows by frequency");
+                return fault(
+                    word,
+                    sentence({"measured.frequency-does-not", "frequency {0} does not rise"},
+                             asText(std::string(word.text))),
+                    {"cure.sort-rows-frequency", "Sort the rows by frequency"});
             }
             if (f < 0)
-                return fault(word, "a frequency is below 0", "Check the row");
+                return fault(word, {"measured.frequency-below", "a frequency is below 0"},
+                             {"cure.check-row", "Check the row"});
             recordAt_ = word;
         }
         record_.push_back(value);
@@ -261,14 +282,18 @@ private:
 
     Outcome<MeasuredFile> finish(int lastLine) {
         if (!record_.empty())
-            return fault(recordAt_,
-                         "the row that begins here has " + std::to_string(record_.size()) + " of " +
-                             std::to_string(perRecord_) + " numbers",
-                         "The file is cut short, or is not of " + std::to_string(ports_) +
-                             " ports; export it again");
+            return fault(
+                recordAt_,
+                sentence({"measured.row-begins-numbers",
+                          "the row that begins here has {0} of {1} numbers"},
+                         asCount(record_.size()), asCount(perRecord_)),
+                sentence({"cure.file-cut-short",
+                          "The file is cut short, or is not of {0} ports; export it again"},
+                         asCount(ports_)));
         if (sweep_.frequencyMhz.empty())
-            return fault({{}, std::max(lastLine, 1), 1}, "there are no data rows",
-                         "Export the sweep again");
+            return fault({{}, std::max(lastLine, 1), 1},
+                         {"measured.no-data-rows", "there are no data rows"},
+                         {"cure.export-the-sweep-again", "Export the sweep again"});
         if (!optionSeen_)
             notes_.push_back(
                 sentence({"file.no-option-line",
@@ -302,8 +327,9 @@ Outcome<MeasuredFile> readTouchstone(std::string_view text, const std::string& n
     if (ports == 0)
         ports = portsOfName(name);
     if (ports < 1)
-        return refuse(name, "its name does not say how many ports it has",
-                      "Name it .s1p, .s2p, .s3p or .s4p");
+        return refuse(name,
+                      {"measured.name-does-not", "its name does not say how many ports it has"},
+                      {"cure.name-p-p", "Name it .s1p, .s2p, .s3p or .s4p"});
     return Reader(name, ports).read(text);
 }
 

@@ -22,10 +22,12 @@ namespace {
 using detail::systemCall;
 
 tl::unexpected<Fault> notWritten(const std::string& path, int error) {
-    return refuse(path, "it is not written: " + whyNot(error),
-                  error == ENOSPC || error == EDQUOT
-                      ? "Make room on the disk, then do it again; what was there is as it was"
-                      : "Check the folder; what was there is as it was");
+    return refuse(
+        path, sentence({"file.not-written", "it is not written: {0}"}, whyNot(error)),
+        error == ENOSPC || error == EDQUOT
+            ? sentence({"cure.make-room-disk-do",
+                        "Make room on the disk, then do it again; what was there is as it was"})
+            : sentence({"cure.check-folder", "Check the folder; what was there is as it was"}));
 }
 
 /// 0, or an errno.
@@ -98,10 +100,12 @@ bool same(const struct stat& a, const struct stat& b) {
 Outcome<std::string> targetOf(const std::string& path, const std::vector<std::string>& inputs) {
     struct stat there {};
     if (path.empty())
-        return refuse("the file to write", "no name is given", "Name one");
+        return refuse("the file to write", {"file.no-name-given", "no name is given"},
+                      {"cure.name-one", "Name one"});
     if (isBesideJob(path))
-        return refuse(path, "a file of this name is part of the job beside it",
-                      "Choose another name");
+        return refuse(path,
+                      {"job.file-name-part", "a file of this name is part of the job beside it"},
+                      {"cure.choose-another-name", "Choose another name"});
     if (::lstat(path.c_str(), &there) != 0) {
         if (errno == ENOENT && path.back() != '/')
             return path;
@@ -110,23 +114,30 @@ Outcome<std::string> targetOf(const std::string& path, const std::vector<std::st
     const std::unique_ptr<char, decltype(&std::free)> full(::realpath(path.c_str(), nullptr),
                                                            &std::free);
     if (!full || ::stat(full.get(), &there) != 0)
-        return refuse(path, "it is a link to nothing", "Name the file itself");
+        return refuse(path, {"file.link-nothing", "it is a link to nothing"},
+                      {"cure.name-file-itself", "Name the file itself"});
     if (!S_ISREG(there.st_mode))
         return refuse(path,
-                      S_ISDIR(there.st_mode) ? "this is a folder"
-                                             : "this is a device or a pipe, not a plain file",
-                      "Name a file");
+                      S_ISDIR(there.st_mode)
+                          ? sentence({"file.folder", "this is a folder"})
+                          : sentence({"file.device-pipe-not",
+                                      "this is a device or a pipe, not a plain file"}),
+                      {"cure.name-file", "Name a file"});
     for (const auto& input : inputs) {
         struct stat from {};
         if (::stat(input.c_str(), &from) == 0 && same(from, there))
-            return refuse(path, "this is the file it is made from, which would be lost",
-                          "Choose another name");
+            return refuse(
+                path,
+                {"file.file-made-would", "this is the file it is made from, which would be lost"},
+                {"cure.choose-another-name", "Choose another name"});
     }
     if (isBesideJob(full.get()))
-        return refuse(path, "it leads to a part of a job of Burin's", "Choose another name");
+        return refuse(path, {"file.leads-part-job", "it leads to a part of a job of Burin's"},
+                      {"cure.choose-another-name", "Choose another name"});
     if (isJobFile(full.get()))
-        return refuse(path, "a job of Burin's is there, and is not written over",
-                      "Choose another name, or move the job away");
+        return refuse(
+            path, {"file.job-burin-not", "a job of Burin's is there, and is not written over"},
+            {"cure.choose-another-name-move", "Choose another name, or move the job away"});
     if (::access(full.get(), W_OK) != 0)
         return notWritten(path, errno);
     return std::string(full.get());
@@ -202,8 +213,10 @@ Outcome<bool> writeWholeFile(const std::string& path, std::string_view bytes,
                              const std::vector<std::string>& inputs) {
     if (isStandardOutput(path)) {
         if (const int error = writeAll(STDOUT_FILENO, bytes); error != 0)
-            return refuse("standard output", "it does not take the bytes: " + whyNot(error),
-                          "Check where it leads");
+            return refuse(
+                "standard output",
+                sentence({"file.does-not-take", "it does not take the bytes: {0}"}, whyNot(error)),
+                {"cure.check-leads", "Check where it leads"});
         return true;
     }
     const auto target = targetOf(path, inputs);
@@ -221,8 +234,11 @@ Outcome<bool> writeWholeFile(const std::string& path, std::string_view bytes,
         beside.putAt(*target) != 0)
         return notWritten(path, errno);
     if (const int error = syncFolderOf(*target); error != 0)
-        return refuse(path, "it is written, but the disk did not confirm it: " + whyNot(error),
-                      "Check the disk, then write it again");
+        return refuse(path,
+                      sentence({"file.written-but-disk",
+                                "it is written, but the disk did not confirm it: {0}"},
+                               whyNot(error)),
+                      {"cure.check-disk-write", "Check the disk, then write it again"});
     return true;
 }
 

@@ -2,6 +2,7 @@
 // a line of JSON. Started by files/picture_apart.cpp with PAGE MOST_PX SECONDS.
 #include "files/data_folder.h"
 #include "files/picture.h"
+#include "files/picture_words.h"
 #include "picture/sandbox.h"
 #include <QBuffer>
 #include <QFile>
@@ -42,9 +43,9 @@ QByteArray readAll() {
     ::_exit(code);
 }
 
-[[noreturn]] void refusal(const std::string& what, const std::string& cure) {
-    answer({{QStringLiteral("what"), QString::fromStdString(what)},
-            {QStringLiteral("cure"), QString::fromStdString(cure)}},
+[[noreturn]] void refusal(const burin::Sentence& what, const burin::Sentence& cure) {
+    answer({{QStringLiteral("what"), burin::pictureWords::toJson(what)},
+            {QStringLiteral("cure"), burin::pictureWords::toJson(cure)}},
            {}, 3);
 }
 
@@ -112,8 +113,7 @@ int main(int argc, char** argv) {
     warmUp(pdf);
     const Locked locked = lockIn(pdf ? Sandbox::Fonts : Sandbox::Closed, seconds);
     if (locked == Locked::Not)
-        refusal("this system cannot lock the reader of pictures in, so nothing is read",
-                "Use a kernel with seccomp, as Debian's is");
+        refusal(sentence(pictureWords::notLocked), sentence(pictureWords::useSeccomp));
     const auto read = readPicture(bytes, "", page, most);
     if (!read)
         refusal(read.error().what, read.error().cure);
@@ -121,15 +121,15 @@ int main(int argc, char** argv) {
     QBuffer buffer(&png);
     buffer.open(QIODevice::WriteOnly);
     if (!read->image.save(&buffer, "PNG", 60))
-        refusal("the picture cannot be written as PNG", "Try another");
-    std::string note = read->note;
+        refusal(sentence(pictureWords::notWritten), sentence(pictureWords::tryAnother));
+    Sentence note = read->note;
     if (pdf && locked != Locked::Fonts)
-        note = "words in fonts the page does not bring are left out";
+        note = sentence(pictureWords::fontsLeftOut);
     answer({{QStringLiteral("fullWidth"), read->fullWidth},
             {QStringLiteral("fullHeight"), read->fullHeight},
             {QStringLiteral("pages"), read->pages},
             {QStringLiteral("scaled"), read->scaled},
             {QStringLiteral("takenOn"), QString::fromStdString(read->takenOn)},
-            {QStringLiteral("note"), QString::fromStdString(note)}},
+            {QStringLiteral("note"), pictureWords::toJson(note)}},
            png, 0);
 }

@@ -54,11 +54,7 @@ protected:
     Session& session() { return app_->session; }
     const Job& job() { return app_->session.job(); }
     template <typename T> T* find(const char* name) {
-        // A field of a sheet is called by its label, in whatever language.
-        T* widget = nullptr;
-        for (auto* one : app_->window->findChildren<T*>())
-            if (widget == nullptr && english(one->objectName()) == QLatin1String(name))
-                widget = one;
+        T* widget = app_->window->findChild<T*>(QLatin1String(name));
         if (widget == nullptr)
             qFatal("no widget %s", name);
         return widget;

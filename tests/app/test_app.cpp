@@ -2,6 +2,7 @@
 #include "app/driven.h"
 #include "app/frame/recent_jobs.h"
 #include "core/says.h"
+#include "core/units/render.h"
 #include "files/job_export.h"
 #include <QApplication>
 #include <QComboBox>
@@ -399,7 +400,7 @@ private slots:
         QVERIFY(!decide->isVisible());
         {
             auto store = JobStore::open(other, Access::ReadWrite);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             const Run before = (*store)->job().runs[0];
             Run after = before;
             after.note = "theirs";

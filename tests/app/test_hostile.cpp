@@ -1,6 +1,7 @@
 // What comes from others, and what happens to the file, seen from the window.
 #include "app/driven.h"
 #include "core/says.h"
+#include "core/units/render.h"
 #include "files/job_export.h"
 #include "files/plan_drawing.h"
 #include <QAbstractButton>
@@ -138,7 +139,7 @@ private:
         start();
         {
             auto made = JobStore::create(path(), trapped(), {}, trap(99).toStdString(), "t");
-            QVERIFY2(made.has_value(), made ? "" : made.error().text().c_str());
+            QVERIFY2(made.has_value(), made ? "" : render(made.error(), {}).c_str());
         }
         session().store().open(path());
         SOON_VERIFY(session().hasJob());
@@ -304,7 +305,7 @@ private slots:
         QString said;
         connect(&second, &Session::message, this, [&](const QString& text, bool) { said += text; });
         second.store().open(link);
-        SOON_VERIFY(said.contains(QStringLiteral("open in another Burin")));
+        SOON_VERIFY(english(said).contains(QStringLiteral("open in another Burin")));
         QVERIFY(!second.hasJob());
     }
     void exportOntoAFullDiskIsNotDone() {

@@ -1,5 +1,6 @@
 // The whole window in a language nobody speaks: what is written past the translator shows.
 #include "app/driven.h"
+#include "app/frame/sheet_field.h"
 #include "app/look/language.h"
 #include "app/painted_words.h"
 #include <QHeaderView>
@@ -122,6 +123,33 @@ private:
         QCoreApplication::processEvents();
     }
 
+    /// The made-up language, or a file of a translator's in which every word has been marked
+    /// (scripts/words.py); what is a user's own or stays as it is in every language is noted.
+    void viewInAnotherLanguage(int stage, const QString& run) {
+        const QString folder = qEnvironmentVariable("BURIN_LANGUAGES");
+        QVERIFY(folder.isEmpty() ? speak(QStringLiteral("made-up"), {})
+                                 : speak(QStringLiteral("zz"), folder));
+        view(stage, run);
+        addAll(toJson(job()));
+        const Catalogue& catalogue = session().catalogue();
+        for (const auto& one : catalogue.cables)
+            addWords(QString::fromStdString(one.name));
+        for (const auto& one : catalogue.connections)
+            addWords(QString::fromStdString(one.name));
+        for (const auto& one : catalogue.services)
+            addWords(QString::fromStdString(one.name));
+        for (const char* key : {"Ctrl", "Shift", "Enter", "Alt", "Esc", "burin", "min", "cat"})
+            own_.insert(QString::fromLatin1(key));
+        // What a typed line says is typed so in every language; days are the locale's.
+        for (const auto* line : app_->window->findChildren<QLineEdit*>())
+            addWords(line->text());
+        for (int month = 1; month <= 12; ++month)
+            addWords(QLocale().monthName(month));
+        for (int day = 1; day <= 7; ++day)
+            addWords(QLocale().dayName(day, QLocale::ShortFormat));
+        addWords(path());
+    }
+
 private slots:
     void initTestCase() {
         QVERIFY(folder_.isValid());
@@ -175,6 +203,35 @@ private slots:
         QCOMPARE(languageSpoken(), QStringLiteral("en"));
     }
 
+    void refusalsAreInTheLanguage_data() { everyView(); }
+    /// Something no field takes, typed into every field of the stage.
+    void refusalsAreInTheLanguage() {
+        QFETCH(int, stage);
+        QFETCH(QString, run);
+        viewInAnotherLanguage(stage, run);
+        own_.insert(QStringLiteral("zzaq"));
+        QStringList refused;
+        connect(&session(), &Session::message, this,
+                [&](const QString& text, bool bad) { refused << (bad ? text : QString()); });
+        for (QPointer<SheetField> field : app_->window->findChildren<SheetField*>()) {
+            if (!field || !field->isVisibleTo(app_->window.get()) || !field->isEnabled() ||
+                field->isReadOnly())
+                continue;
+            for (const char* text : {"zzaq 7", "-3 zzaq", "9999999999", ""}) {
+                if (!field)
+                    break;
+                field->setText(QLatin1String(text));
+                field->setModified(true);
+                emit field->typed(QLatin1String(text));
+            }
+        }
+        refused.removeAll(QString());
+        const QStringList plain = plainOf(refused);
+        QVERIFY2(plain.isEmpty(), qPrintable(plain.join(QLatin1Char('\n'))));
+        if (stage == budgetStage)
+            QVERIFY(!refused.isEmpty());
+    }
+
     void noWordIsCut_data() { everyView(); }
     void noWordIsCut() {
         QFETCH(int, stage);
@@ -189,29 +246,7 @@ private slots:
     void everyWordGoesThroughTheTranslator() {
         QFETCH(int, stage);
         QFETCH(QString, run);
-        // Or a file of a translator's, in which every word has been marked (scripts/words.py).
-        const QString folder = qEnvironmentVariable("BURIN_LANGUAGES");
-        QVERIFY(folder.isEmpty() ? speak(QStringLiteral("made-up"), {})
-                                 : speak(QStringLiteral("zz"), folder));
-        view(stage, run);
-        addAll(toJson(job()));
-        const Catalogue& catalogue = session().catalogue();
-        for (const auto& one : catalogue.cables)
-            addWords(QString::fromStdString(one.name));
-        for (const auto& one : catalogue.connections)
-            addWords(QString::fromStdString(one.name));
-        for (const auto& one : catalogue.services)
-            addWords(QString::fromStdString(one.name));
-        for (const char* key : {"Ctrl", "Shift", "Enter", "Alt", "Esc", "burin", "min", "cat"})
-            own_.insert(QString::fromLatin1(key));
-        // What a typed line says is typed so in every language; days are the locale's.
-        for (const auto* line : app_->window->findChildren<QLineEdit*>())
-            addWords(line->text());
-        for (int month = 1; month <= 12; ++month)
-            addWords(QLocale().monthName(month));
-        for (int day = 1; day <= 7; ++day)
-            addWords(QLocale().dayName(day, QLocale::ShortFormat));
-        addWords(path());
+        viewInAnotherLanguage(stage, run);
         const QStringList plain = plainOf(PaintedWords::of(*app_->window)) + plainOf(toldBeside());
         QVERIFY2(plain.isEmpty(), qPrintable(plain.join(QLatin1Char('\n'))));
     }

@@ -1,5 +1,6 @@
 #include "app/survey/plan_draft.h"
 #include "core/base/lookup.h"
+#include "core/units/render.h"
 #include <QTest>
 
 using namespace burin;
@@ -20,7 +21,7 @@ class TestPlanDraft : public QObject {
     Job with(const Changes& changes) {
         auto out = apply(job_, {"test", changes});
         if (!out)
-            qFatal("%s", out.error().text().c_str());
+            qFatal("%s", render(out.error(), {}).c_str());
         return *out;
     }
     Drawn draw(Tool tool, const std::vector<PlanPoint>& points) {
@@ -176,7 +177,7 @@ private slots:
         QFETCH(QString, letters);
         QFETCH(QString, name);
         const auto edit = namedRoom(job_, "r", typed.toStdString());
-        QVERIFY2(edit.has_value(), edit ? "" : edit.error().text().c_str());
+        QVERIFY2(edit.has_value(), edit ? "" : render(edit.error(), {}).c_str());
         const Job named = with(edit->changes);
         QCOMPARE(QString::fromStdString(named.rooms[0].letters), letters);
         QCOMPARE(QString::fromStdString(named.rooms[0].name), name);
@@ -187,7 +188,7 @@ private slots:
             Room{"s", "R1", "Room 1", 1, 1, "g", {{10, 2}, {14, 2}, {14, 6}, {10, 6}}});
         const auto refused = namedRoom(job_, "s", "SL Spar loft");
         QVERIFY(!refused.has_value());
-        QVERIFY(refused.error().what.find("Sail loft") != std::string::npos);
+        QVERIFY(render(refused.error().what, {}).find("Sail loft") != std::string::npos);
         QVERIFY(!namedRoom(job_, "s", "   ").has_value());
         // One that was only typed so far gets the outline, and what stood in it.
         job_.rooms[0].outline.clear();

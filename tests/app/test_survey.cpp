@@ -134,7 +134,7 @@ private:
         auto* button = find<QToolButton>("surveyRules");
         if (!button->isChecked())
             QTest::mouseClick(button, Qt::LeftButton);
-        SOON_VERIFY(find<QComboBox>("item spare") != nullptr);
+        SOON_VERIFY(find<QComboBox>("item survey.spare") != nullptr);
     }
 
 private slots:
@@ -387,9 +387,9 @@ private slots:
         };
         QCOMPARE(shaft().toFloorId, job().floors[1].id);
         plan()->choose(shaft().id);
-        SOON_VERIFY(english(find<QComboBox>("item goes to")->currentText()) ==
+        SOON_VERIFY(english(find<QComboBox>("item toFloorId")->currentText()) ==
                     QStringLiteral("First floor"));
-        emit find<QComboBox>("item goes to")->textActivated(QStringLiteral("none"));
+        emit find<QComboBox>("item toFloorId")->textActivated(QStringLiteral("none"));
         SOON_VERIFY(shaft().toFloorId.empty());
         QVERIFY(session().site()->route(id)->fault.has_value());
         SOON_VERIFY(
@@ -439,7 +439,7 @@ private slots:
     void ceilingsCloseOnADateTypedAtTheRoom() {
         startSmall();
         click(15, 7);
-        auto* field = find<QLineEdit>("item ceiling closes");
+        auto* field = find<QLineEdit>("item ceilingCloses");
         field->setFocus();
         QTest::keyClicks(field, QStringLiteral("next Thursday"));
         QTest::keyClick(field, Qt::Key_Return);
@@ -654,16 +654,16 @@ private slots:
             emit box->textActivated(box->currentText());
         };
         session().select(job().runLabelled("SL-D01")->id, {});
-        SOON_VERIFY(choiceIn(find<QComboBox>("item of run"), QStringLiteral("SL-D01")) > 0);
-        take("item of run", QStringLiteral("SL-D01"));
+        SOON_VERIFY(choiceIn(find<QComboBox>("item runId"), QStringLiteral("SL-D01")) > 0);
+        take("item runId", QStringLiteral("SL-D01"));
         SOON_COMPARE(job().photographs[0].runId, job().runLabelled("SL-D01")->id);
-        SOON_VERIFY(english(find<QComboBox>("item of run")->currentText()) ==
+        SOON_VERIFY(english(find<QComboBox>("item runId")->currentText()) ==
                     QStringLiteral("SL-D01"));
-        take("item shows", QStringLiteral("before closing"));
+        take("item work", QStringLiteral("before closing"));
         SOON_COMPARE(job().photographs[0].work, std::string("before closing"));
-        SOON_VERIFY(english(find<QComboBox>("item behind")->currentText()) ==
+        SOON_VERIFY(english(find<QComboBox>("item surfaceId")->currentText()) ==
                     QStringLiteral("sail loft wall"));
-        take("item behind", QStringLiteral("none"));
+        take("item surfaceId", QStringLiteral("none"));
         SOON_VERIFY(job().photographs[0].surfaceId.empty());
         // One that is no picture is refused, one beside it is not.
         const QString bad = folder_.filePath(QStringLiteral("bad.jpg"));
@@ -802,8 +802,9 @@ private slots:
         startSmall();
         QTest::mouseClick(find<QToolButton>("units"), Qt::LeftButton);
         plan()->choose(job().pathways[0].id);
-        SOON_VERIFY(english(find<QLineEdit>("item height")->text()).contains(QStringLiteral("ft")));
-        auto* height = find<QLineEdit>("item height");
+        SOON_VERIFY(
+            english(find<QLineEdit>("item heightM")->text()).contains(QStringLiteral("ft")));
+        auto* height = find<QLineEdit>("item heightM");
         height->setFocus();
         height->selectAll();
         QTest::keyClicks(height, QStringLiteral("10' 6\""));
@@ -899,22 +900,22 @@ private slots:
         };
         const SurveyRules plain = job().info.survey;
         const auto rules = [this] { return session().pending().info.survey; };
-        take("item spare", 1);
+        take("item survey.spare", 1);
         QCOMPARE(rules().spare, SpareSchool::Measured);
-        take("item from mains", 1);
+        take("item survey.separation", 1);
         QCOMPARE(rules().separation, SeparationSchool::House);
-        take("item coax and mains", 1);
+        take("item survey.coaxHalf", 1);
         QVERIFY(rules().coaxHalf);
-        take("item plenum jackets", 1);
+        take("item survey.jackets", 1);
         QCOMPARE(rules().jackets, JacketSchool::PlenumEverywhere);
         SOON_VERIFY(job().info.survey == rules());
         // The way says what the new rule asks for, and the sheet shows what holds.
         SOON_VERIFY(wordsOf("wayPanel").contains(QStringLiteral("plenum")));
-        SOON_COMPARE(find<QComboBox>("item spare")->currentIndex(), 1);
+        SOON_COMPARE(find<QComboBox>("item survey.spare")->currentIndex(), 1);
         // What holds already makes no edit.
         const QString undo = session().snapshot().undoTitle;
         // The wheel over a choice chooses nothing, and is left to what it stands in.
-        auto* spare = find<QComboBox>("item spare");
+        auto* spare = find<QComboBox>("item survey.spare");
         const QPointF on = spare->rect().center();
         QWheelEvent wheel(on, spare->mapToGlobal(on), {}, {0, -120}, Qt::NoButton, Qt::NoModifier,
                           Qt::NoScrollPhase, false);
@@ -922,26 +923,26 @@ private slots:
         QVERIFY(!wheel.isAccepted());
         QCOMPARE(spare->currentIndex(), 1);
         QCOMPARE(session().snapshot().undoTitle, undo);
-        take("item spare", 1);
+        take("item survey.spare", 1);
         QCoreApplication::processEvents();
         QCOMPARE(session().snapshot().undoTitle, undo);
         // Figures are typed in the units of the screen; the row keeps the focus.
-        typeInto("item dressing at a head end", QStringLiteral("4.5"));
+        typeInto("item survey.rackM", QStringLiteral("4.5"));
         QCOMPARE(rules().rackM, 4.5);
-        typeInto("item beyond the way, %", QStringLiteral("10"));
+        typeInto("item survey.routeShare", QStringLiteral("10"));
         QCOMPARE(rules().routeShare, 0.1);
         SOON_VERIFY(job().info.survey == rules());
-        QVERIFY(find<QLineEdit>("item beyond the way, %")->hasFocus());
+        QVERIFY(find<QLineEdit>("item survey.routeShare")->hasFocus());
         session().setUnits(UnitSystem::Imperial);
-        SOON_VERIFY(english(find<QLineEdit>("item dressing at a head end")->text()) ==
+        SOON_VERIFY(english(find<QLineEdit>("item survey.rackM")->text()) ==
                     QStringLiteral("14.76 ft"));
-        typeInto("item dressing at a head end", QStringLiteral("10"));
+        typeInto("item survey.rackM", QStringLiteral("10"));
         QCOMPARE(rules().rackM, 10 * metresPerFoot);
         session().setUnits(UnitSystem::Metric);
         // Nonsense is refused where it was typed, and stays to be mended.
-        typeInto("item coil outdoors", QStringLiteral("5000"));
+        typeInto("item survey.coilM", QStringLiteral("5000"));
         SOON_VERIFY(english(find<QLabel>("message")->text()).contains(QStringLiteral("1000")));
-        QCOMPARE(english(find<QLineEdit>("item coil outdoors")->text()), QStringLiteral("5000"));
+        QCOMPARE(english(find<QLineEdit>("item survey.coilM")->text()), QStringLiteral("5000"));
         for (int i = 0; i < 7; ++i) {
             QSignalSpy changed(&session(), &Session::jobChanged);
             session().undo();
@@ -949,7 +950,7 @@ private slots:
         }
         SOON_VERIFY(job().info.survey == plain);
         QTest::mouseClick(find<QToolButton>("surveyRules"), Qt::LeftButton);
-        SOON_VERIFY(!find<QLineEdit>("item coil outdoors")->isVisible());
+        SOON_VERIFY(!find<QLineEdit>("item survey.coilM")->isVisible());
     }
 
     void labelsAreChangedOnceForTheWholeJob() {

@@ -7,6 +7,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/edit/system_edit.h"
+#include "core/units/render.h"
 #include "files/faces.h"
 #include <QApplication>
 #include <QImage>
@@ -361,7 +362,7 @@ private slots:
         const auto finding = std::make_shared<DistributionFinding>(
             findDistribution(job, job.distributions[0], catalogue));
         QVERIFY2(finding->faults.empty(),
-                 finding->faults.empty() ? "" : finding->faults[0].text().c_str());
+                 finding->faults.empty() ? "" : render(finding->faults[0], {}).c_str());
         TreeView view(app.session);
         view.resize(600, 400);
         QVERIFY(!view.answers());

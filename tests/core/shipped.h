@@ -1,6 +1,7 @@
 #pragma once
 #include "core/finding/run_finding.h"
 #include "core/job/tables.h"
+#include "core/units/render.h"
 #include <algorithm>
 #include <gtest/gtest.h>
 
@@ -10,7 +11,7 @@ namespace burin {
 inline const Catalogue& shipped() {
     static const Catalogue catalogue = [] {
         auto loaded = loadCatalogue(BURIN_CATALOGUE);
-        EXPECT_TRUE(loaded) << (loaded ? "" : loaded.error().text());
+        EXPECT_TRUE(loaded) << (loaded ? "" : render(loaded.error(), {}));
         return loaded ? *loaded : Catalogue{};
     }();
     return catalogue;

@@ -1,6 +1,7 @@
 #include "core/bus/bus.h"
 #include "core/bus/bus_json.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <gtest/gtest.h>
 
@@ -134,14 +135,14 @@ TEST(Bus, AThousandMetresWithTwoTerminatorsAreRight) {
 TEST(Bus, ImpossibleBusesAreRefusedByName) {
     Bus b = bus({10, 10, 10, 10});
     b.nodes[1].terminatorOhm = b.nodes[2].terminatorOhm = 120;
-    EXPECT_EQ(findBus(b).error().where, "reader 2");
-    EXPECT_NE(findBus(b).error().what.find("second terminator"), std::string::npos);
+    EXPECT_EQ(render(findBus(b).error().where, {}), "reader 2");
+    EXPECT_NE(render(findBus(b).error().what, {}).find("second terminator"), std::string::npos);
     b = bus({10});
     b.nodes[1].lengthM = -1;
-    EXPECT_EQ(findBus(b).error().where, "reader 1");
+    EXPECT_EQ(render(findBus(b).error().where, {}), "reader 1");
     b = bus({10});
     b.nodes[1].line.impedanceOhm = 0;
-    EXPECT_EQ(findBus(b).error().where, "reader 1");
+    EXPECT_EQ(render(findBus(b).error().where, {}), "reader 1");
     EXPECT_FALSE(findBus(bus({})).has_value());
 }
 
@@ -153,12 +154,13 @@ TEST(BusJson, ReadAndRefused) {
         {"name": "door 2", "line": {"impedanceOhm": 120, "velocity": 0.7}, "lengthM": 20,
          "unitLoads": 0.25, "picofarad": 40}]})";
     const auto b = readBus(text, "b.json", shipped());
-    ASSERT_TRUE(b.has_value()) << b.error().text();
+    ASSERT_TRUE(b.has_value()) << render(b.error(), {});
     EXPECT_EQ(b->driver, 2U);
     EXPECT_DOUBLE_EQ(b->nodes[1].stubM, 1.5);
     EXPECT_DOUBLE_EQ(b->nodes[2].unitLoads, 0.25);
     std::string other = text;
     other.replace(other.find("door 2"), 6, "door 9");
-    EXPECT_NE(readBus(other, "b.json", shipped()).error().text().find("door 9"), std::string::npos);
+    EXPECT_NE(render(readBus(other, "b.json", shipped()).error(), {}).find("door 9"),
+              std::string::npos);
     EXPECT_FALSE(readBus(R"({"driver":"a","nodes":[{"name":"a","ohm":1}]})", "b", shipped()));
 }

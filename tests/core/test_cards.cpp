@@ -1,6 +1,7 @@
 #include "core/connector/cut_text.h"
 #include "core/edit/end_edit.h"
 #include "core/finding/end_finding.h"
+#include "core/units/render.h"
 #include "says.h"
 #include "shipped.h"
 #include <fstream>
@@ -34,7 +35,7 @@ std::string refusedAs(const std::string& from, const std::string& to) {
     EXPECT_NE(at, std::string::npos) << from;
     text.replace(at, from.size(), to);
     const auto read = readEndCards(text, "terminations.json");
-    return read ? "taken" : read.error().text();
+    return read ? "taken" : render(read.error(), {});
 }
 
 } // namespace
@@ -180,7 +181,7 @@ TEST(CardFile, eachWrongOneNamesItsPlaceAndWhatToDo) {
     card.connectionIds = {"no-such"};
     const auto checked = checkCards({card}, shipped());
     ASSERT_FALSE(checked);
-    EXPECT_NE(checked.error().text().find("no-such"), std::string::npos);
+    EXPECT_NE(render(checked.error(), {}).find("no-such"), std::string::npos);
 }
 
 /// Whatever stands in the file, it is read or refused with its place and a cure.
@@ -216,9 +217,10 @@ template <typename Read> int refusedOf(const std::string& text, int rounds, Read
         if (done)
             continue;
         ++out;
-        EXPECT_NE(done.error().where.find("own.json"), std::string::npos) << done.error().text();
+        EXPECT_NE(render(done.error().where, {}).find("own.json"), std::string::npos)
+            << render(done.error(), {});
         EXPECT_FALSE(done.error().what.empty());
-        EXPECT_FALSE(done.error().cure.empty()) << done.error().text();
+        EXPECT_FALSE(done.error().cure.empty()) << render(done.error(), {});
     }
     return out;
 }
@@ -252,7 +254,7 @@ TEST(OwnCard, mutated) {
 TEST(OwnCard, isWrittenAndReadBack) {
     for (const auto& card : shipped().cards) {
         const auto again = readEndCard(toText(card), "own.json");
-        ASSERT_TRUE(again) << card.id << again.error().text();
+        ASSERT_TRUE(again) << card.id << render(again.error(), {});
         EXPECT_EQ(*again, card) << card.id;
     }
 }
@@ -262,7 +264,7 @@ TEST(OwnCard, liesOverTheCatalogues) {
     job.info.name = "own";
     const auto edit = keptCard(job, typedCard());
     const auto kept = apply(job, edit);
-    ASSERT_TRUE(kept) << kept.error().text();
+    ASSERT_TRUE(kept) << render(kept.error(), {});
     std::vector<Fault> faults;
     const Catalogue with = catalogueOf(shipped(), *kept, &faults);
     EXPECT_TRUE(faults.empty());
@@ -287,13 +289,13 @@ TEST(OwnCard, liesOverTheCatalogues) {
     hurtJob.cards.front().json = toText(stray);
     EXPECT_EQ(catalogueOf(shipped(), hurtJob, &faults).cards.size(), shipped().cards.size());
     ASSERT_EQ(faults.size(), 2U);
-    EXPECT_NE(faults.back().text().find("no such"), std::string::npos);
+    EXPECT_NE(render(faults.back(), {}).find("no such"), std::string::npos);
 }
 
 TEST(CutText, isReadInBothSystems) {
     const auto read = [](const char* text, UnitSystem bare = UnitSystem::Metric) {
         const auto range = parseMillimetreRange(text, bare);
-        EXPECT_TRUE(range) << text << (range ? "" : range.error().text());
+        EXPECT_TRUE(range) << text << (range ? "" : render(range.error(), {}));
         return range.value_or(MillimetreRange{});
     };
     EXPECT_EQ(read(""), MillimetreRange{});

@@ -1,4 +1,5 @@
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include <fstream>
 #include <sstream>
 
@@ -50,7 +51,7 @@ TEST(Catalogue, holdsWhatIsPromised) {
         ASSERT_NE(cable, nullptr) << id;
         EXPECT_FALSE(cable->attenuation.k1Db.source.empty());
         const auto again = readCable(writeCable(*cable), id);
-        ASSERT_TRUE(again) << id << (again ? "" : again.error().text());
+        ASSERT_TRUE(again) << id << (again ? "" : render(again.error(), {}));
         EXPECT_EQ(again->attenuation, cable->attenuation);
     }
     for (const char* id :
@@ -135,26 +136,28 @@ TEST(Catalogue, floorsCeilingsAndEnds) {
 TEST(Catalogue, faultsNameFileKeyAndCure) {
     const std::string cables = text("cables");
     const Fault unit = faultOfCables(replaced(cables, "\"k1Db\"", "\"k1Np\""));
-    EXPECT_EQ(unit.where, "cables.json");
-    EXPECT_NE(unit.what.find("cat3-utp"), std::string::npos) << unit.what;
-    EXPECT_NE(unit.what.find("k1Db is missing"), std::string::npos) << unit.what;
+    EXPECT_EQ(render(unit.where, {}), "cables.json");
+    EXPECT_NE(render(unit.what, {}).find("cat3-utp"), std::string::npos) << render(unit.what, {});
+    EXPECT_NE(render(unit.what, {}).find("k1Db is missing"), std::string::npos)
+        << render(unit.what, {});
     EXPECT_FALSE(unit.cure.empty());
     const Fault range = faultOfCables(replaced(cables, "\"value\": 0.65", "\"value\": 65"));
-    EXPECT_NE(range.what.find("nvp"), std::string::npos) << range.what;
-    EXPECT_NE(range.what.find("65"), std::string::npos) << range.what;
+    EXPECT_NE(render(range.what, {}).find("nvp"), std::string::npos) << render(range.what, {});
+    EXPECT_NE(render(range.what, {}).find("65"), std::string::npos) << render(range.what, {});
     const Fault extra = faultOfCables(
         replaced(cables, "\"id\": \"cat3-utp\"", "\"id\": \"cat3-utp\", \"colour\": 3"));
-    EXPECT_NE(extra.what.find("colour"), std::string::npos) << extra.what;
+    EXPECT_NE(render(extra.what, {}).find("colour"), std::string::npos) << render(extra.what, {});
     const Fault source =
         faultOfCables(replaced(cables, "\"source\": \"iec-61156\"", "\"source\": \"hearsay\""));
-    EXPECT_NE(source.what.find("hearsay"), std::string::npos) << source.what;
+    EXPECT_NE(render(source.what, {}).find("hearsay"), std::string::npos)
+        << render(source.what, {});
     const Fault syntax = faultOfCables(replaced(cables, "\"version\": 1,", "\"version\" 1,"));
     EXPECT_EQ(syntax.line, 3);
     EXPECT_GT(syntax.column, 1);
     const Fault twice =
         faultOfCables(replaced(cables, "\"id\": \"cat5e-utp\"", "\"id\": \"cat3-utp\""));
-    EXPECT_NE(twice.what.find("twice"), std::string::npos) << twice.what;
+    EXPECT_NE(render(twice.what, {}).find("twice"), std::string::npos) << render(twice.what, {});
     const auto gone = loadCatalogue("/nowhere");
     ASSERT_FALSE(gone);
-    EXPECT_NE(gone.error().where.find("/nowhere"), std::string::npos);
+    EXPECT_NE(render(gone.error().where, {}).find("/nowhere"), std::string::npos);
 }

@@ -2,6 +2,7 @@
 #include "core/edit/plan_edit.h"
 #include "core/finding/closing.h"
 #include "core/job/ports.h"
+#include "core/units/render.h"
 #include "tray_job.h"
 
 using namespace burin;
@@ -143,7 +144,7 @@ TEST(Joined, ARunBetweenAnyTwoPlaces) {
     EXPECT_FALSE(joined(job, shipped(), "d1", "p", "no such kind").has_value());
     const auto nowhere = joined(job, shipped(), "d1", "p", "data");
     ASSERT_FALSE(nowhere.has_value());
-    EXPECT_NE(nowhere.error().cure.find("room"), std::string::npos);
+    EXPECT_NE(render(nowhere.error().cure, {}).find("room"), std::string::npos);
 }
 
 TEST(PlanEdit, AFloorGoesWithAllThatStandsOnIt) {

@@ -6,6 +6,7 @@
 #include "core/finding/bus_cures.h"
 #include "core/finding/job_findings.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <cstdlib>
 #include <random>
@@ -305,7 +306,7 @@ TEST(Cures, busesWithSomethingWrong) {
             Job with = job;
             with.buses[0] = *cure.after;
             const auto then = findBusChain(with, with.buses[0], shipped(), Propose::No);
-            const std::string fault = then.faults.empty() ? "" : then.faults.front().text();
+            const std::string fault = then.faults.empty() ? "" : render(then.faults.front(), {});
             EXPECT_TRUE(then.good) << cure.what << ": " << fault;
         }
     }

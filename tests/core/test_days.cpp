@@ -40,7 +40,7 @@ DayPlan daysOf(const Job& job, const std::string& from) {
     const SitePlan site = planSite(job, shipped());
     auto out = planDays(job, shipped(), planPulls(job, shipped(), site),
                         findEndPlan(job, shipped(), {}, from), closings(job, site, {}), from);
-    EXPECT_TRUE(out) << (out ? "" : out.error().text());
+    EXPECT_TRUE(out) << (out ? "" : render(out.error(), {}));
     return out.value_or(DayPlan{});
 }
 double minutesOf(const DayPlan& plan, DayWork::What what) {
@@ -205,7 +205,7 @@ TEST(Materials, aCableCostsWhatTheJobSaysItCosts) {
     const auto typed = [&](const std::string& text) {
         const auto edit = cablePrices(text, job, shipped());
         if (!edit)
-            return edit.error().text();
+            return render(edit.error(), {});
         job = after(job, *edit);
         return pricesText(job);
     };
@@ -263,7 +263,8 @@ TEST(WorkRules, filesOfTheCatalogueAreChecked) {
         "columns":4,"rows":2,"leftMm":12,"topMm":14,"pitchXMm":63,"pitchYMm":22.5,"source":"s"}]})",
         "labels.json");
     ASSERT_FALSE(bad);
-    EXPECT_NE(bad.error().what.find("go over the edge"), std::string::npos) << bad.error().text();
+    EXPECT_NE(render(bad.error().what, {}).find("go over the edge"), std::string::npos)
+        << render(bad.error(), {});
     EXPECT_FALSE(readWorkRules("{}", "work.json"));
     EXPECT_FALSE(readWorkRules("[", "work.json"));
 }

@@ -1,6 +1,7 @@
 #include "core/line/chain.h"
 #include "core/line/echo.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <cmath>
 #include <gtest/gtest.h>
@@ -152,10 +153,10 @@ TEST(Echo, WhatItCannotReadIsRefused) {
         sweep.frequencyMhz.push_back(std::pow(10, k * 0.05));
         sweep.s.emplace_back(0.1);
     }
-    EXPECT_NE(echoOf(sweep, 0, {}).error().what.find("not evenly"), std::string::npos);
-    EXPECT_NE(echoOf(sweep, 1, {}).error().what.find("no port 2"), std::string::npos);
+    EXPECT_NE(render(echoOf(sweep, 0, {}).error().what, {}).find("not evenly"), std::string::npos);
+    EXPECT_NE(render(echoOf(sweep, 1, {}).error().what, {}).find("no port 2"), std::string::npos);
     sweep.frequencyMhz.resize(5);
-    EXPECT_NE(echoOf(sweep, 0, {}).error().what.find("too few"), std::string::npos);
+    EXPECT_NE(render(echoOf(sweep, 0, {}).error().what, {}).find("too few"), std::string::npos);
 }
 
 TEST(Echo, finelyMeasuredSweepsAreCutAtTheirTopAndItIsSaid) {
@@ -221,8 +222,9 @@ TEST(Echo, AGridTooCoarseForTheRunCannotSeeIt) {
     how.runM = 60;
     const auto refused = echoOf(sweep, 0, how);
     ASSERT_FALSE(refused);
-    EXPECT_NE(refused.error().what.find("folds back"), std::string::npos);
-    EXPECT_NE(refused.error().cure.find("1.885 MHz"), std::string::npos) << refused.error().cure;
+    EXPECT_NE(render(refused.error().what, {}).find("folds back"), std::string::npos);
+    EXPECT_NE(render(refused.error().cure, {}).find("1.885 MHz"), std::string::npos)
+        << render(refused.error().cure, {});
     // Without its length it is said that a longer one would.
     how.runM = 0;
     const auto trace = echoOf(sweep, 0, how);

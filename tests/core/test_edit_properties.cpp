@@ -1,4 +1,5 @@
 #include "core/edit/removal.h"
+#include "core/units/render.h"
 // Random editing: every edit that is done can be taken back to the very same job.
 #include "core/edit/edit.h"
 #include "core/edit/plan_edit.h"
@@ -271,14 +272,14 @@ TEST(RandomEditing, everyEditComesBack) {
         for (int i = 0; i < 60; ++i) {
             const Edit edit = editor.next(job);
             auto next = apply(job, edit);
-            ASSERT_TRUE(next) << next.error().text();
+            ASSERT_TRUE(next) << render(next.error(), {});
             before.push_back(job);
             done.push_back(edit);
             job = std::move(*next);
         }
         for (std::size_t i = done.size(); i-- > 0;) {
             auto back = apply(job, inverse(done[i]));
-            ASSERT_TRUE(back) << back.error().text();
+            ASSERT_TRUE(back) << render(back.error(), {});
             job = std::move(*back);
             ASSERT_EQ(job, before[i]) << "seed " << seed << " edit " << i;
         }
@@ -291,11 +292,11 @@ TEST(RandomEditing, everyJobAndEditSurvivesJson) {
     for (int i = 0; i < 150; ++i) {
         const Edit edit = editor.next(job);
         const auto again = readEdit(toJson(edit), "edit");
-        ASSERT_TRUE(again) << again.error().text();
+        ASSERT_TRUE(again) << render(again.error(), {});
         ASSERT_EQ(*again, edit);
         job = *apply(job, *again);
         const auto read = readJob(toJson(job), "job");
-        ASSERT_TRUE(read) << read.error().text();
+        ASSERT_TRUE(read) << render(read.error(), {});
         ASSERT_EQ(*read, job);
     }
 }

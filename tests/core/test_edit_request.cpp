@@ -1,5 +1,6 @@
 #include "core/edit/edit_request.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 
 using namespace burin;
 
@@ -13,7 +14,7 @@ Outcome<Job> withChanges(const Job& job, const char* changes) {
 }
 std::string refusal(const Job& job, const char* changes) {
     const auto done = withChanges(job, changes);
-    return done ? std::string("it was done") : done.error().text();
+    return done ? std::string("it was done") : render(done.error(), {});
 }
 
 } // namespace
@@ -24,7 +25,7 @@ TEST(EditRequest, SetsByLabelAndById) {
         withChanges(job, R"({"op":"set","kind":"run","label":"SL-D01","field":"note","value":"x"},
                               {"op":"set","kind":"run","id":"run","field":"leftCoiled","value":true},
                               {"op":"set","kind":"job","field":"accuracy.lossDb","value":0.4})");
-    ASSERT_TRUE(done) << done.error().text();
+    ASSERT_TRUE(done) << render(done.error(), {});
     EXPECT_EQ(done->runs[0].note, "x");
     EXPECT_TRUE(done->runs[0].leftCoiled);
     EXPECT_EQ(done->info.accuracy.lossDb, 0.4);
@@ -49,7 +50,7 @@ TEST(EditRequest, AddsRowsWithWhatTheyOwn) {
                  "stretches":[{"name":"tray","lengthM":40,"temperatureC":20,"neighbours":3},
                               {"name":"drop","lengthM":4,"temperatureC":20,"neighbours":0}]}},
                {"op":"set","kind":"run","label":"SL-D09","field":"note","value":"just made"})");
-    ASSERT_TRUE(done) << done.error().text();
+    ASSERT_TRUE(done) << render(done.error(), {});
     const burin::Run* run = done->runLabelled("SL-D09");
     ASSERT_NE(run, nullptr);
     EXPECT_EQ(run->lengthM(), 44);
@@ -67,7 +68,7 @@ TEST(EditRequest, RemovesWithWhatGoesAlong) {
     job.measurements.push_back(m);
     const auto done = withChanges(job, R"({"op":"remove","kind":"run","label":"SL-D01"},
                                     {"op":"remove","kind":"room","id":"r"})");
-    ASSERT_TRUE(done) << done.error().text();
+    ASSERT_TRUE(done) << render(done.error(), {});
     EXPECT_TRUE(done->runs.empty() && done->measurements.empty() && done->rooms.empty());
     EXPECT_NE(refusal(job, R"({"op":"remove","kind":"room","id":"r"})").find("needs the room"),
               std::string::npos);

@@ -159,7 +159,7 @@ TEST(ToolLine, isReadAndWrittenBack) {
     const Job job = trayJob("cat6-utp");
     const auto tool =
         readTool("stripper red one,  blades 2026-09-02, 60 days, 200 ends ,gauge 2026-01-01", job);
-    ASSERT_TRUE(tool) << tool.error().text();
+    ASSERT_TRUE(tool) << render(tool.error(), {});
     EXPECT_EQ(tool->name, "red one");
     EXPECT_EQ(tool->kind, ToolKind::Stripper);
     EXPECT_EQ(tool->bladesOn, std::vector<std::string>{"2026-09-02"});

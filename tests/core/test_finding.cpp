@@ -1,5 +1,6 @@
 #include "core/finding/run_loss.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <cmath>
 #include <random>
@@ -125,7 +126,7 @@ TEST(RunFinding, unknownPartsAreNamed) {
     m.job.runs[0].cableId = "cat99";
     const RunFinding f = find(m);
     ASSERT_FALSE(f.faults.empty());
-    EXPECT_NE(f.faults[0].what.find("cat99"), std::string::npos);
+    EXPECT_NE(render(f.faults[0].what, {}).find("cat99"), std::string::npos);
     EXPECT_EQ(f.outlook, Outlook::Unknown);
 }
 

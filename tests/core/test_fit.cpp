@@ -1,6 +1,7 @@
 #include "core/connector/fit.h"
 #include "core/edit/run_text.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <gtest/gtest.h>
 
@@ -127,7 +128,7 @@ TEST(Powered, TheWayAsTypedSaysWhatItLiesIn) {
     const std::string text =
         "riser 12 m; conduit 14 m 38 °C 3 beside in conduit; loft 9 m in insulation";
     const auto way = parseWay(text, UnitSystem::Metric);
-    ASSERT_TRUE(way) << way.error().text();
+    ASSERT_TRUE(way) << render(way.error(), {});
     EXPECT_EQ((*way)[0].around, Surroundings::FreeAir);
     EXPECT_EQ((*way)[1].around, Surroundings::Conduit);
     EXPECT_EQ((*way)[1].name, "conduit");

@@ -2,6 +2,7 @@
 #include "core/edit/edit.h"
 #include "core/edit/run_text.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include <functional>
 #include <set>
 
@@ -44,7 +45,7 @@ TEST(Edit, refusesWhatMakesNoSense) {
     stale.note = "somebody else's";
     const auto overtaken = apply(job, {"stale", {changed(stale, job.runs[0])}});
     ASSERT_FALSE(overtaken);
-    EXPECT_NE(overtaken.error().what.find("changed"), std::string::npos);
+    EXPECT_NE(render(overtaken.error().what, {}).find("changed"), std::string::npos);
     EXPECT_FALSE(
         apply(job, {"room in use", {put(std::optional(job.rooms[0]), std::optional<Room>{})}}));
     Measurement orphan;
@@ -88,7 +89,7 @@ TEST(JobJson, roundTripsEverything) {
     job.cables.push_back({"u", writeCable(*shipped().cable("coax-s6"))});
     const Json json = toJson(job);
     const auto again = readJob(json, "test");
-    ASSERT_TRUE(again) << again.error().text();
+    ASSERT_TRUE(again) << render(again.error(), {});
     EXPECT_EQ(*again, job);
     EXPECT_EQ(toJson(*again).dump(), json.dump());
 }
@@ -102,7 +103,7 @@ TEST(JobJson, editRoundTrip) {
                      put<Room>(std::nullopt, Room{"q", "FD", "Front desk", 3, 1}),
                      put(std::optional(job.info), std::optional(job.info))}};
     const auto again = readEdit(toJson(edit), "test");
-    ASSERT_TRUE(again) << again.error().text();
+    ASSERT_TRUE(again) << render(again.error(), {});
     EXPECT_EQ(*again, edit);
 }
 
@@ -111,8 +112,9 @@ TEST(JobJson, faultsNamePathAndCure) {
     json["runs"][0]["stretches"][0]["lengthFt"] = 3;
     auto bad = readJob(json, "job.json");
     ASSERT_FALSE(bad);
-    EXPECT_EQ(bad.error().where, "job.json");
-    EXPECT_NE(bad.error().what.find(".lengthFt"), std::string::npos) << bad.error().what;
+    EXPECT_EQ(render(bad.error().where, {}), "job.json");
+    EXPECT_NE(render(bad.error().what, {}).find(".lengthFt"), std::string::npos)
+        << render(bad.error().what, {});
     json = toJson(oneRunJob());
     json["runs"][0]["stretches"][0]["lengthM"] = -5;
     EXPECT_FALSE(readJob(json, "job.json"));
@@ -187,7 +189,7 @@ TEST(Edits, textsHaveLimits) {
         burin::Run after = job.runs[0];
         change(after);
         const auto done = apply(job, {"t", {changed(job.runs[0], after)}});
-        return done ? std::string() : done.error().text();
+        return done ? std::string() : render(done.error(), {});
     };
     EXPECT_EQ(said([](burin::Run& r) { r.note = std::string(4000, 'n'); }), "");
     EXPECT_NE(said([](burin::Run& r) { r.note = std::string(4001, 'n'); }).find("note is 4001"),
@@ -204,12 +206,12 @@ TEST(Edits, textsHaveLimits) {
               }).find("name is 40000"),
               std::string::npos);
     Edit room{"room", {put<Room>(std::nullopt, Room{"q", "Q", std::string(201, 'q'), 0, 0})}};
-    EXPECT_NE(apply(job, room).error().text().find("name is 201"), std::string::npos);
+    EXPECT_NE(render(apply(job, room).error(), {}).find("name is 201"), std::string::npos);
     Floor tall;
     tall.id = "f";
     tall.name = std::string(500, 'f');
     const Edit floor{"floor", {put<Floor>(std::nullopt, tall)}};
-    EXPECT_NE(apply(job, floor).error().text().find("name is 500"), std::string::npos);
+    EXPECT_NE(render(apply(job, floor).error(), {}).find("name is 500"), std::string::npos);
 }
 
 TEST(Labels, ofDuplicatesAreFoundInOneGo) {
@@ -237,5 +239,5 @@ TEST(JobJson, theJobsOwnIdIsJob) {
     json["info"]["id"] = "my-job";
     const auto bad = readJob(json, "x.json");
     ASSERT_FALSE(bad);
-    EXPECT_NE(bad.error().text().find("my-job"), std::string::npos);
+    EXPECT_NE(render(bad.error(), {}).find("my-job"), std::string::npos);
 }

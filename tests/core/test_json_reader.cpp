@@ -1,4 +1,5 @@
 #include "core/describe/json_reader.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <gtest/gtest.h>
 
@@ -10,16 +11,16 @@ namespace {
 template <typename Read> std::string faultOf(const char* text, Read read) {
     const auto json = parseJson(text, "f.json");
     if (!json)
-        return json.error().text();
+        return render(json.error(), {});
     try {
         JsonObject object(*json, "f.json", "");
         read(object);
         object.close();
         return {};
     } catch (const FaultThrown& thrown) {
-        EXPECT_EQ(thrown.fault.where, "f.json");
+        EXPECT_EQ(render(thrown.fault.where, {}), "f.json");
         EXPECT_FALSE(thrown.fault.cure.empty());
-        return thrown.fault.text();
+        return render(thrown.fault, {});
     }
 }
 
@@ -107,7 +108,7 @@ TEST(JsonReader, hostileDepthIsRefused) {
 TEST(JsonReader, whatNobodyWritesIsRefusedBeforeATreeIsMadeOfIt) {
     const auto said = [](const std::string& text) {
         const auto json = parseJson(text, "x");
-        return json ? std::string() : json.error().text();
+        return json ? std::string() : render(json.error(), {});
     };
     std::string keys = "{";
     for (int i = 0; i < 200000; ++i)

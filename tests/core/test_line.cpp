@@ -3,6 +3,7 @@
 #include "core/line/fourier.h"
 #include "core/link/link.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include <complex>
 #include <gtest/gtest.h>
 #include <numbers>
@@ -219,8 +220,9 @@ TEST(Chain, ImpossiblePartsAreRefusedByName) {
     const auto refused = [](ChainPart part, const char* what) {
         const auto good = checkChain({50, {LinePart{plainLine(50, 0.8, 0), 1}, part}});
         ASSERT_FALSE(good.has_value()) << what;
-        EXPECT_NE(good.error().text().find(what), std::string::npos) << good.error().text();
-        EXPECT_NE(good.error().where.find("part 2"), std::string::npos);
+        EXPECT_NE(render(good.error(), {}).find(what), std::string::npos)
+            << render(good.error(), {});
+        EXPECT_NE(render(good.error().where, {}).find("part 2"), std::string::npos);
     };
     refused(LinePart{plainLine(50, 0.8, 0), -3}, "−3.000 m");
     refused(LinePart{plainLine(0, 0.8, 0), 3}, "0.0 Ω");
@@ -243,14 +245,14 @@ TEST(ChainJson, EveryKindIsRead) {
         {"kind": "splitter", "ways": 4}, {"kind": "pad", "lossDb": 6},
         {"kind": "amplifier", "gainDb": 20}]})",
                                  "c.json", shipped());
-    ASSERT_TRUE(chain.has_value()) << chain.error().text();
+    ASSERT_TRUE(chain.has_value()) << render(chain.error(), {});
     EXPECT_EQ(chain->parts.size(), 11U); // a twist-on is its loss and its length of 68 Ω
     EXPECT_NEAR(std::get<LinePart>(chain->parts[0]).line.k1NpPerM / line("coax-s6").k1NpPerM,
                 std::sqrt(1 + 0.00393 * 20), 1e-9);
     const auto at = [&](const char* json, const char* what) {
         const auto bad = readChain(json, "c.json", shipped());
         ASSERT_FALSE(bad.has_value());
-        EXPECT_NE(bad.error().text().find(what), std::string::npos) << bad.error().text();
+        EXPECT_NE(render(bad.error(), {}).find(what), std::string::npos) << render(bad.error(), {});
     };
     at(R"({"referenceOhm": 75, "parts": [{"kind": "wire"}]})", "“wire”");
     at(R"({"referenceOhm": 75, "parts": [{"kind": "line", "cable": "x", "lengthM": 1}]})", "“x”");

@@ -1,3 +1,4 @@
+#include "core/units/render.h"
 #include "says.h"
 // Measurements of every kind against service, class and prediction.
 #include "core/shipped.h"
@@ -85,7 +86,7 @@ TEST(FourPorts, becomeOnePair) {
     m.pair = "3-6";
     const RunFinding f = bench.find();
     const auto& found = f.measurements.front();
-    ASSERT_FALSE(found.fault) << found.fault->text();
+    ASSERT_FALSE(found.fault) << render(*found.fault, {});
     EXPECT_EQ(found.traces.front().pair, "3-6");
     EXPECT_NEAR(*found.excessDb, 0, 1e-6);
     const auto noted = std::any_of(found.notes.begin(), found.notes.end(), [](const auto& n) {
@@ -214,7 +215,7 @@ TEST(Files, thatCannotBeOfTheRunSaySo) {
     bench.add("four", sweepFile(fourPort(twoPort(bench.link(LinkKind::Channel), 100, 100))));
     const RunFinding f = bench.find();
     ASSERT_TRUE(f.measurements[0].fault);
-    EXPECT_NE(f.measurements[0].fault->what.find("four ports"), std::string::npos);
+    EXPECT_NE(render(f.measurements[0].fault->what, {}).find("four ports"), std::string::npos);
     EXPECT_EQ(f.state(), State::Untested);
     bench.files.clear();
     EXPECT_TRUE(bench.find().measurements[0].fault);

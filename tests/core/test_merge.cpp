@@ -3,6 +3,7 @@
 #include "core/history/merge.h"
 #include "core/random_job.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include <set>
 
 using namespace burin;
@@ -22,7 +23,7 @@ struct Copy {
     }
     bool keep(LogRow row, Clashes clashes = Clashes::Left) {
         const auto done = applyTo(kept.job, {row.title, row.changes}, clashes);
-        EXPECT_TRUE(done) << (done ? "" : done.error().text());
+        EXPECT_TRUE(done) << (done ? "" : render(done.error(), {}));
         if (done) {
             row.changes = done->done;
             log.take(row);
@@ -43,7 +44,7 @@ struct Copy {
 
     Joined joinWith(const Copy& other) {
         auto joined = join(kept, other.kept);
-        EXPECT_TRUE(joined) << (joined ? "" : joined.error().text());
+        EXPECT_TRUE(joined) << (joined ? "" : render(joined.error(), {}));
         if (!joined || joined->nothingNew())
             return joined ? *joined : Joined{};
         LogRow row = log.joining(other.log, joined->changes, joined->brought, newStepId(),
@@ -323,7 +324,7 @@ TEST(Joining, EitherClaimIsOneEdit) {
     for (std::size_t i = 0; i < 2; ++i) {
         Copy decided = mine;
         const auto edit = decide(mine.kept.job, conflict, i);
-        ASSERT_TRUE(edit) << edit.error().text();
+        ASSERT_TRUE(edit) << render(edit.error(), {});
         ASSERT_TRUE(decided.commit(*edit));
         EXPECT_TRUE(decided.kept.job.conflicts.empty());
         EXPECT_TRUE(stands(decided.kept.job, conflict, i));
@@ -356,7 +357,7 @@ TEST(Joining, ARemovalIsDecidedOn) {
     for (std::size_t i = 0; i < 2; ++i) {
         Copy decided = mine;
         const auto edit = decide(mine.kept.job, conflict, i);
-        ASSERT_TRUE(edit) << edit.error().text();
+        ASSERT_TRUE(edit) << render(edit.error(), {});
         ASSERT_TRUE(decided.commit(*edit));
         const bool gone = conflict.claims[i].value == "removed";
         EXPECT_EQ(decided.kept.job.runs.empty(), gone);
@@ -431,7 +432,7 @@ TEST(Joining, CopiesOfTwoJobsAreRefused) {
     theirs.kept.job.info.name = "by another hand";
     const auto joined = join(mine.kept, theirs.kept);
     ASSERT_FALSE(joined);
-    EXPECT_NE(joined.error().what.find("neither logbook"), std::string::npos);
+    EXPECT_NE(render(joined.error().what, {}).find("neither logbook"), std::string::npos);
     // So is a step that is missing.
     theirs.kept.job.info.name.clear();
     ASSERT_TRUE(theirs.commit({"room", {put<Room>(std::nullopt, Room{"q", "Q", "Q", 0, 0})}}));

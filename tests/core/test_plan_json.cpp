@@ -1,4 +1,5 @@
 #include "core/job/tables.h"
+#include "core/units/render.h"
 #include <functional>
 #include <gtest/gtest.h>
 
@@ -73,7 +74,7 @@ std::string saidOf(const T& thing, const std::function<void(Json&)>& change = {}
         EXPECT_TRUE(back == thing);
         return {};
     } catch (const FaultThrown& thrown) {
-        return thrown.fault.text();
+        return render(thrown.fault, {});
     }
 }
 

@@ -5,6 +5,7 @@
 #include "core/edit/removal.h"
 #include "core/job/ports.h"
 #include "core/tray_job.h"
+#include "core/units/render.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -40,7 +41,7 @@ std::vector<std::string> panelPorts(const Job& job) {
 }
 void expectNoneShared(const Job& job) {
     for (const auto& clash : clashesOf(job))
-        ADD_FAILURE() << clash.fault.text();
+        ADD_FAILURE() << render(clash.fault, {});
 }
 
 } // namespace
@@ -144,17 +145,18 @@ TEST(Ports, twoOnOneAreRefusedWhereTypedWithOneThatIsFree) {
     const Edit edit{"ends", {put(std::optional(run), std::optional(after))}};
     const auto refused = apply(job, edit);
     ASSERT_FALSE(refused);
-    EXPECT_EQ(refused.error().code, "port.taken");
-    EXPECT_NE(refused.error().text().find("run SL-D01 is on this port already"), std::string::npos)
-        << refused.error().text();
-    EXPECT_NE(refused.error().cure.find("panel A port 3 is free"), std::string::npos)
-        << refused.error().text();
+    EXPECT_EQ(refused.error().code(), "port.taken");
+    EXPECT_NE(render(refused.error(), {}).find("run SL-D01 is on this port already"),
+              std::string::npos)
+        << render(refused.error(), {});
+    EXPECT_NE(render(refused.error().cure, {}).find("panel A port 3 is free"), std::string::npos)
+        << render(refused.error(), {});
     // Joined from two copies it is left, and is a finding; what has nothing to do with it goes on.
     Job joined = job;
     ASSERT_TRUE(applyTo(joined, edit, Clashes::Left));
     const auto clashes = clashesOf(joined);
     ASSERT_EQ(clashes.size(), 1U);
-    EXPECT_EQ(clashes[0].fault.code, "port.taken");
+    EXPECT_EQ(clashes[0].fault.code(), "port.taken");
     burin::Run noted = joined.runs[1];
     noted.note = "pulled";
     EXPECT_TRUE(

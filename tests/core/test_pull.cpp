@@ -1,5 +1,6 @@
 #include "core/pull/marks.h"
 #include "core/pull/tension.h"
+#include "core/units/render.h"
 #include <cmath>
 #include <gtest/gtest.h>
 #include <numbers>
@@ -116,11 +117,11 @@ TEST(Marks, asPrinted) {
     for (const char* text : {"", "FT", "-5", "12345", "41.2", "4 12", "0412 IN", "O412", "1e3"}) {
         const auto read = readMark(text, MarkUnit::Feet);
         ASSERT_FALSE(read) << text;
-        EXPECT_EQ(read.error().code, "marks.no-mark");
+        EXPECT_EQ(read.error().code(), "marks.no-mark");
     }
     const auto other = readMark("188M", MarkUnit::Feet);
     ASSERT_FALSE(other);
-    EXPECT_EQ(other.error().text(),
+    EXPECT_EQ(render(other.error(), {}),
               "mark 188M: it is in metres, and this box counts in feet. Look at the jacket and the "
               "box again");
 }
@@ -140,7 +141,7 @@ TEST(Marks, everyKindOfWrongIsCaught) {
     EXPECT_TRUE(pulledLength(box, {{400, 600}}, {100, 400})) << "typed in another order";
     const auto code = [&](int start, int end) {
         const auto found = pulledLength(box, pulled, {start, end});
-        return found ? std::string("taken") : found.error().code;
+        return found ? std::string("taken") : std::string(found.error().code());
     };
     EXPECT_EQ(code(600, 400), "marks.against");
     EXPECT_EQ(code(300, 500), "marks.pulled-already");
@@ -149,8 +150,9 @@ TEST(Marks, everyKindOfWrongIsCaught) {
     EXPECT_EQ(code(900, 1200), "marks.more-than-held");
     EXPECT_EQ(code(500, 500), "marks.same");
     const auto told = pulledLength(box, pulled, {300, 500});
-    EXPECT_EQ(told.error().text(), "marks 0300 and 0500: that lies in what was pulled already, "
-                                   "0100 to 0400. Look at the jacket and the box again");
+    EXPECT_EQ(render(told.error(), {}),
+              "marks 0300 and 0500: that lies in what was pulled already, "
+              "0100 to 0400. Look at the jacket and the box again");
 }
 
 TEST(Marks, tenThousandSequencesAgreeWithACounterThatNeverTurns) {
@@ -178,7 +180,7 @@ TEST(Marks, tenThousandSequencesAgreeWithACounterThatNeverTurns) {
             const long end = start + (box.countsUp ? take : -take);
             turned += (markOf(start) > markOf(end)) == box.countsUp ? 1 : 0;
             const auto found = pulledLength(box, pulled, {markOf(start), markOf(end)});
-            ASSERT_TRUE(found) << found.error().text();
+            ASSERT_TRUE(found) << render(found.error(), {});
             ASSERT_NEAR(found->lengthM, take * per, 1e-9);
             // Swapped, it is never taken for what it is not.
             if (take * per > 4 * box.spacing * per) {

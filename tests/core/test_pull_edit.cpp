@@ -17,12 +17,13 @@ namespace {
 
 Box read(const std::string& text, const Job& job = {}) {
     const auto box = readBox(text, job, shipped());
-    EXPECT_TRUE(box) << text << ": " << (box ? "" : box.error().text());
+    EXPECT_TRUE(box) << text << ": " << (box ? "" : render(box.error(), {}));
     return box ? *box : Box{};
 }
 std::string refused(const std::string& text, const Job& job = {}) {
     const auto box = readBox(text, job, shipped());
-    return box ? "taken" : box.error().code + " " + std::to_string(box.error().column);
+    return box ? "taken"
+               : std::string(box.error().code()) + " " + std::to_string(box.error().column);
 }
 /// Three runs along the tray, and two boxes.
 Job threeRuns() {
@@ -151,7 +152,7 @@ TEST(PullEdit, wrongMarksAreRefusedWhereTheyAreTyped) {
     const auto code = [&](const std::string& box, int start, int end) {
         const auto done =
             apply(job, markedEdit(job, pullOf(job, "SL-D03"), "SL-D03", {box, start, end, ""}));
-        return done ? std::string("taken") : done.error().code;
+        return done ? std::string("taken") : std::string(done.error().code());
     };
     EXPECT_EQ(code("a1", 500, 590), "taken") << "a spacing off";
     EXPECT_EQ(code("a1", 480, 570), "marks.pulled-already");
@@ -168,7 +169,7 @@ TEST(PullEdit, wrongMarksAreRefusedWhereTheyAreTyped) {
     ASSERT_EQ(clashes.size(), 1U);
     EXPECT_EQ(clashes[0].runId, "SL-D03");
     EXPECT_EQ(clashes[0].otherId, "SL-D01");
-    EXPECT_EQ(clashes[0].fault.text(),
+    EXPECT_EQ(render(clashes[0].fault, {}),
               "SL-D03, marks 0480 and 0570: that lies in what was pulled already, 0412 to 0502. "
               "Look at the jacket and the box again");
     // A box that has given cable does not go.
@@ -399,12 +400,12 @@ Job untoldRuns() {
 }
 Job toned(const Job& job, const std::string& run, const std::string& at) {
     const auto edit = tonedEdit(job, *job.run(run), at, "2026-11-26");
-    EXPECT_TRUE(edit) << (edit ? "" : edit.error().text());
+    EXPECT_TRUE(edit) << (edit ? "" : render(edit.error(), {}));
     return edit ? after(job, *edit) : job;
 }
 std::string notToned(const Job& job, const std::string& run, const std::string& at) {
     const auto edit = tonedEdit(job, *job.run(run), at, "2026-11-26");
-    return edit ? "taken" : edit.error().text();
+    return edit ? "taken" : render(edit.error(), {});
 }
 } // namespace
 

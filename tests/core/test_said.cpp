@@ -95,7 +95,7 @@ TEST(Said, everySentenceOfTheDemoIsData) {
     const auto json = parseJson(text.str(), "demo");
     ASSERT_TRUE(json);
     const auto job = readJob((*json)["job"], "demo");
-    ASSERT_TRUE(job) << job.error().text();
+    ASSERT_TRUE(job) << render(job.error(), {});
     Walk walk(*job);
     Told(*job, shipped(), [&](const Sentence& said) { walk(said); }).all();
     // Fewer, and something is not walked any more.

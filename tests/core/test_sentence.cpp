@@ -77,9 +77,34 @@ TEST(Sentence, aUsersTextIsLeftAlone) {
 }
 
 TEST(Sentence, faultsHaveTheKeyAsTheirCode) {
-    const Fault fault = faultOf(sentence(plain), sentence(shared, asCount(1), asText("it")),
-                                sentence(wayLonger, asMetres(1), asMetres(2), asText("x")));
-    EXPECT_EQ(fault.code, "test.shared");
-    EXPECT_EQ(fault.text(), "nothing is measured: 1 cable share it. 1.0 m are typed; x's way is "
-                            "2.0 m");
+    const Fault fault{sentence(plain), 0, 0, sentence(shared, asCount(1), asText("it")),
+                      sentence(wayLonger, asMetres(1), asMetres(2), asText("x"))};
+    EXPECT_EQ(fault.code(), "test.shared");
+    EXPECT_EQ(render(fault, {}), "nothing is measured: 1 cable share it. 1.0 m are typed; x's way "
+                                 "is 2.0 m");
+    EXPECT_EQ(render(fault, UnitSystem::Imperial),
+              "nothing is measured: 1 cable share it. 3.3 ft are typed; x's way is 6.6 ft");
+}
+
+TEST(Sentence, aFaultSaysWhereThenWhatThenWhatToDo) {
+    const auto bad =
+        refuse("way", {"test.bad", "“9 x” is no length"}, {"test.cure", "Type metres"});
+    EXPECT_EQ(render(bad.value(), {}), "way: “9 x” is no length. Type metres");
+    // A name stays as it is in every language, a word of ours has one in each.
+    Rendering other;
+    other.translate = [](std::string_view, std::string_view english) {
+        return english.find('{') != std::string_view::npos ? std::string()
+                                                           : "<" + std::string(english) + ">";
+    };
+    EXPECT_NE(render(bad.value(), other).find("<way>"), std::string::npos);
+    EXPECT_NE(render(bad.value(), other).find("<Type metres>"), std::string::npos);
+    EXPECT_EQ(render(named("way"), other).find("<way>"), std::string::npos);
+    Fault fault = bad.value();
+    fault.where = named("way");
+    fault.line = 3;
+    fault.column = 14;
+    EXPECT_EQ(render(fault, {}), "way:3:14: “9 x” is no length. Type metres");
+    fault.where = named("");
+    fault.cure = {};
+    EXPECT_EQ(render(fault, {}), ":3:14: “9 x” is no length");
 }

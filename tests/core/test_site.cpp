@@ -1,6 +1,7 @@
 #include "core/edit/edit.h"
 #include "core/finding/site_finding.h"
 #include "core/site/separation.h"
+#include "core/units/render.h"
 #include "says.h"
 #include "shipped.h"
 #include <gtest/gtest.h>
@@ -166,7 +167,7 @@ TEST(Site, FloorsAreJoinedByAShaft) {
     job.places[1].floorId = "u";
     SitePlan plan = planSite(job, shipped());
     ASSERT_TRUE(plan.route("R-D01")->fault.has_value());
-    EXPECT_NE(plan.route("R-D01")->fault->what.find("Upper floor"), std::string::npos);
+    EXPECT_NE(render(plan.route("R-D01")->fault->what, {}).find("Upper floor"), std::string::npos);
     EXPECT_EQ(of(plan, SiteMatter::NoWay).size(), 1U);
 
     Pathway shaft = tray("shaft", {{12, 5}});

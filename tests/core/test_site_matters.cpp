@@ -3,6 +3,7 @@
 #include "core/job/ports.h"
 #include "core/site/jacket_print.h"
 #include "core/site/separation.h"
+#include "core/units/render.h"
 #include "says.h"
 #include "tray_job.h"
 #include <gtest/gtest.h>
@@ -277,9 +278,9 @@ TEST(Schedule, MakesRunsOutletsAndLabels) {
     Job job = trayJob();
     job.runs.clear();
     auto edit = scheduled(job, shipped(), "r", "data", 3);
-    ASSERT_TRUE(edit.has_value()) << edit.error().text();
+    ASSERT_TRUE(edit.has_value()) << render(edit.error(), {});
     auto next = apply(job, *edit);
-    ASSERT_TRUE(next.has_value()) << next.error().text();
+    ASSERT_TRUE(next.has_value()) << render(next.error(), {});
     EXPECT_EQ(next->runs.size(), 3U);
     EXPECT_EQ(next->runs[2].label, "SL-D03");
     EXPECT_EQ(endName(*next, next->runs[1].near), "panel A port 2");
@@ -312,7 +313,7 @@ TEST(Schedule, MakesRunsOutletsAndLabels) {
     two->measurements.push_back(m);
     const auto refused = scheduled(*two, shipped(), "r", "data", 1);
     ASSERT_FALSE(refused.has_value());
-    EXPECT_NE(refused.error().what.find("tested"), std::string::npos);
+    EXPECT_NE(render(refused.error().what, {}).find("tested"), std::string::npos);
 }
 
 TEST(Schedule, ReadersGoFromOneToTheNext) {
@@ -324,7 +325,7 @@ TEST(Schedule, ReadersGoFromOneToTheNext) {
     controller.ports = 1;
     job.places.push_back(controller);
     const auto next = apply(job, *scheduled(job, shipped(), "r", "reader", 2));
-    ASSERT_TRUE(next.has_value()) << next.error().text();
+    ASSERT_TRUE(next.has_value()) << render(next.error(), {});
     const auto& first = *next->runLabelled("SL-R01");
     const auto& second = *next->runLabelled("SL-R02");
     EXPECT_EQ(first.near.placeId, "c");
@@ -337,13 +338,13 @@ TEST(Schedule, RefusesWithTheCure) {
     job.rooms[0].outline.clear();
     auto refused = scheduled(job, shipped(), "r", "data", 3);
     ASSERT_FALSE(refused.has_value());
-    EXPECT_NE(refused.error().cure.find("Draw the room"), std::string::npos);
+    EXPECT_NE(render(refused.error().cure, {}).find("Draw the room"), std::string::npos);
     job = trayJob();
     job.runs.clear();
     job.places.clear();
     refused = scheduled(job, shipped(), "r", "data", 3);
     ASSERT_FALSE(refused.has_value());
-    EXPECT_NE(refused.error().cure.find("panel"), std::string::npos);
+    EXPECT_NE(render(refused.error().cure, {}).find("panel"), std::string::npos);
 }
 
 TEST(Labels, OnceForTheWholeJob) {
@@ -353,7 +354,7 @@ TEST(Labels, OnceForTheWholeJob) {
     const auto edit = relabelled(*next, shipped(), "{kind}.{room}.{nnn}");
     ASSERT_TRUE(edit.has_value());
     next = apply(*next, *edit);
-    ASSERT_TRUE(next.has_value()) << next.error().text();
+    ASSERT_TRUE(next.has_value()) << render(next.error(), {});
     EXPECT_NE(next->runLabelled("D.SL.003"), nullptr);
     EXPECT_EQ(next->info.survey.labels, "{kind}.{room}.{nnn}");
     EXPECT_FALSE(relabelled(*next, shipped(), "{room}").has_value());
@@ -382,13 +383,13 @@ TEST(PlanEdit, WhatLosesItsPlaceKeepsItsLength) {
     const Job laid = laidJob(job, planSite(job, shipped()));
     const double length = laid.runs[0].lengthM();
     auto next = apply(job, {"remove", removalOfPlace(job, laid, "o")});
-    ASSERT_TRUE(next.has_value()) << next.error().text();
+    ASSERT_TRUE(next.has_value()) << render(next.error(), {});
     EXPECT_FALSE(next->runs[0].followsPlan);
     EXPECT_NEAR(next->runs[0].lengthM(), length, 1e-9);
     EXPECT_FALSE(apply(job, {"remove", {put(std::optional(job.places[0]), std::optional<Place>{})}})
                      .has_value()); // not without letting its run go
     next = apply(job, {"floor", removalOfFloor(job, laid, "g")});
-    ASSERT_TRUE(next.has_value()) << next.error().text();
+    ASSERT_TRUE(next.has_value()) << render(next.error(), {});
     EXPECT_TRUE(next->places.empty() && next->pathways.empty() && next->floors.empty());
     EXPECT_TRUE(next->rooms[0].outline.empty());
     next = apply(job, {"room", removalOfRoom(job, "r")});

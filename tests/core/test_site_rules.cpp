@@ -1,4 +1,5 @@
 #include "core/catalogue/site_rules.h"
+#include "core/units/render.h"
 #include <fstream>
 #include <functional>
 #include <gtest/gtest.h>
@@ -19,7 +20,7 @@ std::string saidOfRules(const std::function<void(AnyJson&)>& change) {
     AnyJson json = shippedRules();
     change(json);
     const auto read = readSiteRules(json.dump(), "site.json");
-    return read ? std::string() : read.error().text();
+    return read ? std::string() : render(read.error(), {});
 }
 
 } // namespace
@@ -27,7 +28,7 @@ std::string saidOfRules(const std::function<void(AnyJson&)>& change) {
 TEST(SiteRules, TheShippedOnesAreReadWhole) {
     const AnyJson json = shippedRules();
     const auto rules = readSiteRules(json.dump(), "site.json");
-    ASSERT_TRUE(rules.has_value()) << rules.error().text();
+    ASSERT_TRUE(rules.has_value()) << render(rules.error(), {});
     EXPECT_EQ(rules->mains.size(), json.at("mainsPresets").size());
     EXPECT_EQ(rules->pathways.size(), json.at("pathwayPresets").size());
     EXPECT_EQ(rules->voids.size(), json.at("voidPresets").size());

@@ -1,5 +1,6 @@
 #include "core/shipped.h"
 #include "core/supply/supply.h"
+#include "core/units/render.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -111,11 +112,11 @@ TEST(Supply, LongestRunEndsAtTheWindow) {
 
 TEST(Supply, ImpossibleInputIsRefusedByName) {
     auto line = oneLoad(12, 50, -3, current(0.1));
-    EXPECT_EQ(findSupply(line).error().where, "reader");
+    EXPECT_EQ(render(findSupply(line).error().where, {}), "reader");
     line = oneLoad(12, 50, 3, {});
-    EXPECT_NE(findSupply(line).error().what.find("neither"), std::string::npos);
+    EXPECT_NE(render(findSupply(line).error().what, {}).find("neither"), std::string::npos);
     line.supplyV = 0;
-    EXPECT_EQ(findSupply(line).error().where, "supply");
+    EXPECT_EQ(render(findSupply(line).error().where, {}), "supply");
 }
 
 TEST(Supply, PoweredTypesDeliverWhatTheyPromise) {

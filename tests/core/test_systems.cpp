@@ -4,6 +4,7 @@
 #include "core/finding/adopt_cure.h"
 #include "core/finding/job_findings.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <gtest/gtest.h>
 
@@ -296,7 +297,7 @@ TEST(Systems, EditsRefuseWhatCannotBeAndRemovalTakesARunOut) {
     const auto refusal = [&](const Distribution& after) {
         const auto done =
             apply(job, {"try", {put(std::optional(only(job)), std::optional(after))}});
-        return done ? std::string() : done.error().text();
+        return done ? std::string() : render(done.error(), {});
     };
     Distribution twice = only(job);
     twice.parts[2].runId = "TV1";
@@ -308,7 +309,7 @@ TEST(Systems, EditsRefuseWhatCannotBeAndRemovalTakesARunOut) {
     loose.parts[1].from = "nowhere";
     EXPECT_NE(refusal(loose).find("its part is not in the job"), std::string::npos);
     const auto without = apply(job, {"remove", removalOf(job, "TV1")});
-    ASSERT_TRUE(without) << without.error().text();
+    ASSERT_TRUE(without) << render(without.error(), {});
     EXPECT_EQ(only(*without).parts.size(), 2U);
     const auto unfed = apply(job, {"remove", removalOf(job, "feed")});
     ASSERT_TRUE(unfed);
@@ -324,7 +325,7 @@ TEST(Systems, PartsAsTyped) {
     for (const char* text : {"splitter 4", "tap 14", "amplifier 20 slope 6", "multiswitch 8",
                              "amplifier 18 return 0", "splitter 6 ended 2"}) {
         const auto unit = parseTreeUnit(text);
-        ASSERT_TRUE(unit) << text << ": " << unit.error().text();
+        ASSERT_TRUE(unit) << text << ": " << render(unit.error(), {});
         EXPECT_EQ(treeUnitText(*unit), text);
     }
     EXPECT_DOUBLE_EQ(parseTreeUnit("tap 14 dB")->throughDb, 1.5);
@@ -347,7 +348,7 @@ TEST(Systems, PartsArePutAheadAndTakenOut) {
     Distribution d = withPartAhead(only(job), "s", *parseTreeUnit("amplifier 10"));
     const auto refused = withoutPart(d, "s");
     ASSERT_FALSE(refused);
-    EXPECT_NE(refused.error().text().find("2 hang on it"), std::string::npos);
+    EXPECT_NE(render(refused.error(), {}).find("2 hang on it"), std::string::npos);
     const auto moved = hungOn(d, job.runs[2], "", false);
     EXPECT_EQ(moved.parts[2].from, "");
     EXPECT_EQ(moved.parts.size(), d.parts.size());
@@ -363,7 +364,7 @@ TEST(Systems, AnAdoptedProposalHolds) {
     ASSERT_TRUE(proposal && proposal->possible)
         << english(proposal ? proposal->reason : Sentence());
     const auto edited = apply(job, adoption(job, only(job), *proposal, before.tree));
-    ASSERT_TRUE(edited) << edited.error().text();
+    ASSERT_TRUE(edited) << render(edited.error(), {});
     job = *edited;
     const auto after = findDistribution(job, only(job), shipped());
     EXPECT_TRUE(after.good) << after.levels.points[1].reason;
@@ -439,7 +440,7 @@ TEST(Systems, JsonRoundTripKeepsThem) {
                      [](const auto& a, const auto& b) { return a.label < b.label; });
     deriveIds(job);
     const auto read = readJob(toJson(job), "round trip");
-    ASSERT_TRUE(read) << read.error().text();
+    ASSERT_TRUE(read) << render(read.error(), {});
     EXPECT_EQ(*read, job);
     auto spoilt = toJson(job);
     spoilt["distributions"][0]["parts"][0]["ways"] = 99;

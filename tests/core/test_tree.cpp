@@ -1,5 +1,6 @@
 #include "core/coax/tree_json.h"
 #include "core/shipped.h"
+#include "core/units/render.h"
 #include "says.h"
 #include <gtest/gtest.h>
 #include <map>
@@ -176,22 +177,24 @@ TEST(Tree, ImpossibleTreesAreRefusedByName) {
     tree.nodes.push_back(part("S2", "S1", TreePart::Splitter));
     const auto loop = findTree(tree, shipped());
     ASSERT_FALSE(loop.has_value());
-    EXPECT_NE(loop.error().what.find("loop"), std::string::npos);
+    EXPECT_NE(render(loop.error().what, {}).find("loop"), std::string::npos);
     tree = smallTree();
     tree.nodes[0].id = "TV2";
-    EXPECT_EQ(findTree(tree, shipped()).error().where, "TV2");
+    EXPECT_EQ(render(findTree(tree, shipped()).error().where, {}), "TV2");
     tree = smallTree();
     tree.nodes[0].from = "S9";
-    EXPECT_NE(findTree(tree, shipped()).error().what.find("S9"), std::string::npos);
+    EXPECT_NE(render(findTree(tree, shipped()).error().what, {}).find("S9"), std::string::npos);
     tree = smallTree();
     tree.nodes[1].unit.ways = 2;
-    EXPECT_NE(findTree(tree, shipped()).error().what.find("2 ports"), std::string::npos);
+    EXPECT_NE(render(findTree(tree, shipped()).error().what, {}).find("2 ports"),
+              std::string::npos);
     tree = smallTree();
     tree.nodes[0].from = "TV3";
-    EXPECT_NE(findTree(tree, shipped()).error().what.find("behind an outlet"), std::string::npos);
+    EXPECT_NE(render(findTree(tree, shipped()).error().what, {}).find("behind an outlet"),
+              std::string::npos);
     tree = smallTree();
     tree.nodes[0].feed.stretches[0].lengthM = -2;
-    EXPECT_EQ(findTree(tree, shipped()).error().where, "TV1");
+    EXPECT_EQ(render(findTree(tree, shipped()).error().where, {}), "TV1");
 }
 
 namespace {
@@ -360,7 +363,7 @@ TEST(Tree, WhateverIsProposedHolds) {
     for (int i = 0; i < count; ++i) {
         const Tree tree = randomTree(random);
         const auto finding = findTree(tree, shipped());
-        ASSERT_TRUE(finding) << finding.error().text();
+        ASSERT_TRUE(finding) << render(finding.error(), {});
         const auto proposal = *proposeTree(tree, shipped());
         EXPECT_FALSE(proposal.reason.empty());
         if (!proposal.possible) {
@@ -466,7 +469,7 @@ TEST(Tree, KeysOfEveryPartAreReadAndRefused) {
         {"id": "M", "from": "V", "part": "multiswitch", "ways": 16, "throughDb": -2},
         {"id": "T", "from": "M", "part": "tap", "tapDb": 14, "throughDb": 1.5, "terminators": 1},
         {"id": "O", "from": "T", "part": "outlet", "leastDbuv": 50})");
-    ASSERT_TRUE(tree) << tree.error().text();
+    ASSERT_TRUE(tree) << render(tree.error(), {});
     EXPECT_EQ(*tree->nodes[0].unit.returnGainDb, -3);
     EXPECT_EQ(tree->nodes[1].unit.ways, 16);
     EXPECT_EQ(tree->nodes[1].unit.throughDb, -2);
@@ -481,10 +484,12 @@ TEST(Tree, KeysOfEveryPartAreReadAndRefused) {
         JsonObject in(json, "unit", "");
         EXPECT_EQ(readUnit(in), node.unit);
     }
-    EXPECT_NE(read(R"({"id": "S", "part": "splitter", "ways": 9})").error().text().find("ways"),
+    EXPECT_NE(
+        render(read(R"({"id": "S", "part": "splitter", "ways": 9})").error(), {}).find("ways"),
+        std::string::npos);
+    EXPECT_NE(render(read(R"({"id": "S", "part": "mixer"})").error(), {}).find("mixer"),
               std::string::npos);
-    EXPECT_NE(read(R"({"id": "S", "part": "mixer"})").error().text().find("mixer"),
-              std::string::npos);
-    EXPECT_NE(read(R"({"id": "O", "part": "outlet", "gainDb": 3})").error().text().find("gainDb"),
-              std::string::npos);
+    EXPECT_NE(
+        render(read(R"({"id": "O", "part": "outlet", "gainDb": 3})").error(), {}).find("gainDb"),
+        std::string::npos);
 }

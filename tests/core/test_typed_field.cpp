@@ -1,6 +1,7 @@
 #include "core/edit/apply.h"
 #include "core/edit/typed_field.h"
 #include "core/tray_job.h"
+#include "core/units/render.h"
 #include <gtest/gtest.h>
 
 using namespace burin;
@@ -21,7 +22,7 @@ std::string shown(Kind kind, const char* name, const Json& value,
 std::string refusal(Kind kind, const char* name, const char* text,
                     UnitSystem system = UnitSystem::Metric, TypedAs as = {}) {
     const auto read = typed(kind, name, text, system, as);
-    return read ? "taken: " + read->dump() : read.error().text();
+    return read ? "taken: " + read->dump() : render(read.error(), system);
 }
 
 } // namespace
@@ -75,9 +76,26 @@ TEST(TypedField, refusesWithWhatMayBeTyped) {
     EXPECT_EQ(refusal(Kind::Run, "powerW", "0"), "it: “0” cannot be. Type more than 0");
     EXPECT_EQ(refusal(Kind::Run, "loadRatio", "0.5"), "it: “0.5” cannot be. Type 1 or more");
     EXPECT_EQ(refusal(Kind::Floor, "widthM", "0.05", UnitSystem::Imperial),
-              "it: “0.05” cannot be. Type 0.33 ft to 328083.99 ft");
+              "it: “0.05” cannot be. Type 0.3 ft to 328084.0 ft");
+    EXPECT_EQ(refusal(Kind::Photograph, "takenOn", "yesterday"),
+              "it: “yesterday” is no date. Write year-month-day: 2026-11-26");
+    EXPECT_EQ(refusal(Kind::Photograph, "takenOn", "2026-11-27"), "taken: \"2026-11-27\"");
     EXPECT_NE(refusal(Kind::Place, "heightM", "high").find("high"), std::string::npos);
     EXPECT_NE(refusal(Kind::Pathway, "temperatureC", "900").find("900"), std::string::npos);
+}
+
+TEST(TypedField, titlesNameTheFieldByItsKey) {
+    for (const auto& [field, words] : std::vector<std::pair<std::string, std::string>>{
+             {"note", "note"},
+             {"lengthM", "length"},
+             {"survey.rackM", "rack"},
+             {"boreMm", "bore"},
+             {"survey.cablePerM", "cable"},
+             {"supplyToleranceShare", "supply tolerance"},
+             {"bitRateKbit", "bit rate"},
+             {"portNames", "port names"},
+             {"mostV", "most"}})
+        EXPECT_EQ(fieldWords(field), words);
 }
 
 TEST(TypedField, setsItOnEveryRowThatHasItNot) {
@@ -86,12 +104,11 @@ TEST(TypedField, setsItOnEveryRowThatHasItNot) {
     job.runs[1].label = "SL-D02";
     job.runs[1].note = "pulled";
     const std::vector<std::string> all{job.runs[0].id, "not there", job.runs[1].id};
-    const Edit one = setField(job, Kind::Run, all, "note", "pulled", "note");
+    const Edit one = setField(job, Kind::Run, all, "note", "pulled");
     EXPECT_EQ(one.title, "note of run SL-D01");
     ASSERT_EQ(one.changes.size(), 1U);
     EXPECT_EQ(apply(job, one)->runs[0].note, "pulled");
-    EXPECT_EQ(setField(job, Kind::Run, all, "note", "ended", "note").title, "note on 2 rows");
-    EXPECT_TRUE(
-        setField(job, Kind::Run, {job.runs[1].id}, "note", "pulled", "note").changes.empty());
-    EXPECT_TRUE(setField(job, Kind::Run, all, "nothing", 1, "note").changes.empty());
+    EXPECT_EQ(setField(job, Kind::Run, all, "note", "ended").title, "note on 2 rows");
+    EXPECT_TRUE(setField(job, Kind::Run, {job.runs[1].id}, "note", "pulled").changes.empty());
+    EXPECT_TRUE(setField(job, Kind::Run, all, "nothing", 1).changes.empty());
 }

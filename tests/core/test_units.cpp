@@ -1,4 +1,5 @@
 #include "core/edit/run_text.h"
+#include "core/units/render.h"
 #include "core/units/units.h"
 #include <gtest/gtest.h>
 
@@ -13,7 +14,7 @@ TEST(Length, typedForms) {
         {"6\"", 0.1524},   {"10 ft 6 in", 3.2004}};
     for (const auto& [text, metres] : cases) {
         const auto length = parseLengthM(text);
-        ASSERT_TRUE(length) << text << ": " << length.error().text();
+        ASSERT_TRUE(length) << text << ": " << render(length.error(), {});
         EXPECT_NEAR(*length, metres, 1e-9) << text;
     }
     EXPECT_NEAR(*parseLengthM("10", UnitSystem::Imperial), 3.048, 1e-12);
@@ -27,7 +28,7 @@ TEST(Length, refusedWithPlace) {
     const auto bad = parseLengthM("12 xy");
     ASSERT_FALSE(bad);
     EXPECT_EQ(bad.error().column, 4);
-    EXPECT_NE(bad.error().what.find("12 xy"), std::string::npos);
+    EXPECT_NE(render(bad.error().what, {}).find("12 xy"), std::string::npos);
     EXPECT_FALSE(bad.error().cure.empty());
 }
 
@@ -54,7 +55,7 @@ TEST(Format, readsAsPeopleWrite) {
 TEST(Way, readAndWrittenBack) {
     const std::string text = "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m";
     const auto way = parseWay(text, UnitSystem::Metric);
-    ASSERT_TRUE(way) << way.error().text();
+    ASSERT_TRUE(way) << render(way.error(), {});
     ASSERT_EQ(way->size(), 3U);
     EXPECT_EQ((*way)[0].name, "riser shaft");
     EXPECT_DOUBLE_EQ((*way)[1].lengthM, 34);
@@ -77,7 +78,7 @@ TEST(NewRun, readFromOneLine) {
     Job job;
     const auto first =
         parseNewRun("SL-D01 61.5 m cat6-utp 1g", job, *catalogue, UnitSystem::Metric);
-    ASSERT_TRUE(first) << first.error().text();
+    ASSERT_TRUE(first) << render(first.error(), {});
     ASSERT_TRUE(first->room);
     EXPECT_EQ(first->room->letters, "SL");
     EXPECT_EQ(first->run.cableId, "cat6-utp");
@@ -103,7 +104,7 @@ TEST(NewRun, likeTheLastOfItsKind) {
     Job job;
     const auto add = [&](const std::string& text) {
         const auto made = parseNewRun(text, job, *catalogue, UnitSystem::Metric);
-        EXPECT_TRUE(made) << text << ": " << (made ? "" : made.error().text());
+        EXPECT_TRUE(made) << text << ": " << (made ? "" : render(made.error(), {}));
         if (made->room)
             job.rooms.push_back(*made->room);
         job.runs.push_back(made->run);

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/edit/apply.h"
 #include "core/finding/pull_finding.h"
+#include "core/units/render.h"
 #include "shipped.h"
 
 namespace burin {
@@ -50,9 +51,9 @@ inline Job trayJob(const char* cable = "cat6a-utp") {
 
 /// The job with the edit done; the test fails where it is refused.
 inline Job after(const Job& job, const Outcome<Edit>& edit) {
-    EXPECT_TRUE(edit.has_value()) << (edit ? "" : edit.error().text());
+    EXPECT_TRUE(edit.has_value()) << (edit ? "" : render(edit.error(), {}));
     auto out = edit ? apply(job, *edit) : Outcome<Job>(job);
-    EXPECT_TRUE(out.has_value()) << (out ? "" : out.error().text());
+    EXPECT_TRUE(out.has_value()) << (out ? "" : render(out.error(), {}));
     return out ? *out : job;
 }
 inline PullPlan planOf(const Job& job) {

@@ -1,4 +1,5 @@
 // A scripted editing session that says each edit once it is kept; made to be killed.
+#include "core/units/render.h"
 #include "files/job_store.h"
 #include <QCoreApplication>
 #include <cstdio>
@@ -8,7 +9,7 @@ int main(int argc, char** argv) {
     using namespace burin;
     auto store = JobStore::open(QString::fromLocal8Bit(argv[1]), Access::ReadWrite);
     if (!store) {
-        std::fprintf(stderr, "%s\n", store.error().text().c_str());
+        std::fprintf(stderr, "%s\n", render(store.error(), {}).c_str());
         return 3;
     }
     JobStore& s = **store;

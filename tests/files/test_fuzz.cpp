@@ -1,5 +1,6 @@
 #include "core/describe/json_reader.h"
 #include "core/edit/edit.h"
+#include "core/units/render.h"
 #include "files/measured_file.h"
 #include <QElapsedTimer>
 #include <QTest>
@@ -73,7 +74,7 @@ void run(const std::vector<std::string>& seeds,
         if (const auto fault = read(text)) {
             ++refused;
             QVERIFY2(!fault->what.empty() && !fault->cure.empty() && !fault->where.empty(),
-                     fault->text().c_str());
+                     render(*fault, {}).c_str());
         }
         QVERIFY2(clock.elapsed() < 2000, text.c_str());
     }
@@ -96,7 +97,7 @@ private slots:
         run(seeds, [](const std::string& text) {
             const auto outcome = readTouchstone(text, "x.s2p");
             if (!outcome && outcome.error().line == 0)
-                return std::optional(Fault{"", 0, 0, "", ""}); // a refusal without its line
+                return std::optional(Fault{}); // a refusal without its line
             if (outcome && outcome->sweep->s.size() != 4 * outcome->sweep->frequencyMhz.size())
                 return std::optional(Fault{});
             return faultOf(outcome);

@@ -1,3 +1,4 @@
+#include "core/units/render.h"
 #include "files/failing_sqlite.h"
 #include "files/job_export.h"
 #include "files/picture_folder.h"
@@ -30,7 +31,7 @@ QByteArray bytesOf(const QString& path) {
 }
 
 bool has(const Fault& fault, const char* words) {
-    return fault.text().find(words) != std::string::npos;
+    return render(fault, {}).find(words) != std::string::npos;
 }
 
 } // namespace
@@ -47,7 +48,7 @@ class TestJobFile : public QObject {
     std::unique_ptr<JobStore> open(const QString& path, Access access = Access::ReadWrite) {
         auto store = JobStore::open(path, access);
         if (!store)
-            QTest::qFail(store.error().text().c_str(), __FILE__, __LINE__);
+            QTest::qFail(render(store.error(), {}).c_str(), __FILE__, __LINE__);
         return store ? std::move(*store) : nullptr;
     }
     QStringList names() {
@@ -71,7 +72,7 @@ class TestJobFile : public QObject {
     }
     void copyHoldsEverything(JobStore& store, const QString& name, bool withLog) {
         const auto saved = store.saveCopy(at(name));
-        QVERIFY2(saved.has_value(), saved ? "" : saved.error().text().c_str());
+        QVERIFY2(saved.has_value(), saved ? "" : render(saved.error(), {}).c_str());
         auto copy = open(at(name));
         QVERIFY(copy->job() == store.job());
         QCOMPARE(copy->undoTitle().empty(), !withLog);
@@ -83,7 +84,7 @@ private slots:
         folder_ = std::make_unique<QTemporaryDir>();
         path_ = at("job.burin");
         auto store = JobStore::create(path_, "Test");
-        QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+        QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
         QVERIFY((*store)->commit(addRoom("r"), "t").has_value());
         const auto file = attach("a.csv", "MHz,IL 1-2\n1,2\n");
         Run run;
@@ -122,9 +123,10 @@ private slots:
             for (const char* second : {"job.burin", "link.burin", "hard.burin"}) {
                 const auto two = JobStore::open(at(second), Access::ReadWrite);
                 QVERIFY(!two.has_value());
-                QVERIFY2(has(two.error(), "open in another Burin"), two.error().text().c_str());
+                QVERIFY2(has(two.error(), "open in another Burin"),
+                         render(two.error(), {}).c_str());
                 QVERIFY2(has(two.error(), std::to_string(::getpid()).c_str()),
-                         two.error().text().c_str());
+                         render(two.error(), {}).c_str());
                 QVERIFY(open(at(second), Access::ReadOnly)->job() == one->job());
             }
         }
@@ -187,7 +189,7 @@ private slots:
         for (const auto& refused :
              {store->commit(addRoom("late"), "t"), store->undo(), store->isOnDisk()}) {
             QVERIFY(!refused.has_value());
-            QVERIFY2(has(refused.error(), said.constData()), refused.error().text().c_str());
+            QVERIFY2(has(refused.error(), said.constData()), render(refused.error(), {}).c_str());
             QVERIFY(has(refused.error(), "Save a copy"));
         }
         QVERIFY(store->job() == before);
@@ -230,13 +232,13 @@ private slots:
             const auto older = JobStore::open(old, Access::ReadOnly);
             if (!reader || (*reader)->job().rooms.size() != 1)
                 said = "it was not read: " +
-                       QString::fromStdString(reader ? "" : reader.error().text());
+                       QString::fromStdString(reader ? "" : render(reader.error(), {}));
             else if (!older)
-                said = QString::fromStdString(older.error().text());
+                said = QString::fromStdString(render(older.error(), {}));
             else if ((*reader)->commit(addRoom("x"), "t"))
                 said = "it took an edit";
             else if (const auto copy = (*reader)->saveCopy(at("copied.burin")); !copy)
-                said = QString::fromStdString(copy.error().text());
+                said = QString::fromStdString(render(copy.error(), {}));
             else if (writer || !has(writer.error(), "may not be written"))
                 said = "it was opened for writing";
         }
@@ -273,7 +275,7 @@ private slots:
                                                    {attach("f", std::string(3000 + i, 'x'))});
                 if (done)
                     continue;
-                said = QString::fromStdString(done.error().text());
+                said = QString::fromStdString(render(done.error(), {}));
                 if (!((*store)->job() == before) || !(*store)->sound())
                     said = "the job is not as it was";
                 break;
@@ -479,7 +481,8 @@ private slots:
         for (const auto access : {Access::ReadOnly, Access::ReadWrite}) {
             const auto store = JobStore::open(path_, access);
             QVERIFY(!store.has_value());
-            QVERIFY2(has(store.error(), "Restore it from a copy"), store.error().text().c_str());
+            QVERIFY2(has(store.error(), "Restore it from a copy"),
+                     render(store.error(), {}).c_str());
         }
     }
     void aDamagedMeasuredFileIsNamed() {
@@ -488,7 +491,7 @@ private slots:
         const auto& m = store->job().measurements.front();
         const auto file = readMeasurementFile(*store, m);
         QVERIFY(!file.has_value());
-        QVERIFY2(has(file.error(), "damaged"), file.error().text().c_str());
+        QVERIFY2(has(file.error(), "damaged"), render(file.error(), {}).c_str());
         const auto exported = exportJob(*store);
         QVERIFY(exported.has_value());
         QCOMPARE(exported->missing.size(), 1U);
@@ -511,7 +514,7 @@ private slots:
         const Job before = store->job();
         const auto undone = store->undo();
         QVERIFY(!undone.has_value());
-        QVERIFY2(has(undone.error(), "logbook"), undone.error().text().c_str());
+        QVERIFY2(has(undone.error(), "logbook"), render(undone.error(), {}).c_str());
         QVERIFY(store->job() == before);
         QVERIFY(store->commit(addRoom("on"), "t").has_value()); // work goes on
     }

@@ -1,5 +1,6 @@
 #include "core/edit/removal.h"
 #include "core/edit/system_edit.h"
+#include "core/units/render.h"
 #include "files/job_export.h"
 #include "files/picture_folder.h"
 #include <QDir>
@@ -51,7 +52,7 @@ class TestJobStore : public QObject {
     std::unique_ptr<JobStore> open(Access access = Access::ReadWrite) {
         auto store = JobStore::open(path_, access);
         if (!store)
-            QTest::qFail(store.error().text().c_str(), __FILE__, __LINE__);
+            QTest::qFail(render(store.error(), {}).c_str(), __FILE__, __LINE__);
         return store ? std::move(*store) : nullptr;
     }
     std::string refusal(Access access = Access::ReadWrite) {
@@ -65,7 +66,7 @@ class TestJobStore : public QObject {
             QTest::qFail("the file was touched", __FILE__, __LINE__);
         if (store.error().cure.empty())
             QTest::qFail("no cure is given", __FILE__, __LINE__);
-        return store.error().text();
+        return render(store.error(), {});
     }
 
     /// A copy of a job an older Burin made, looked at: that does not change it.
@@ -77,7 +78,7 @@ class TestJobStore : public QObject {
         const QByteArray bytes = bytesOf(copy);
         {
             auto store = JobStore::open(copy, Access::ReadOnly);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             *out = (*store)->job();
         }
         QCOMPARE(bytesOf(copy), bytes);
@@ -228,7 +229,7 @@ private slots:
         Run run = *before.runLabelled("SL-D02");
         {
             auto store = JobStore::open(old, Access::ReadWrite);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             QVERIFY((*store)->job() == before);
             QVERIFY((*store)->sound());
             Run powered = run;
@@ -259,7 +260,7 @@ private slots:
         floor.name = "Ground floor";
         {
             auto store = JobStore::open(old, Access::ReadWrite);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             QVERIFY((*store)->job() == before);
             QVERIFY((*store)->commit({"floor", {put(std::optional<Floor>{}, std::optional(floor))}},
                                      "t", {}));
@@ -285,14 +286,14 @@ private slots:
         Job before;
         {
             auto store = JobStore::open(old, Access::ReadOnly);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             before = (*store)->job();
             QCOMPARE(before.runs.size(), std::size_t(3));
         }
         QCOMPARE(beside(), both); // looking at it left nothing
         {
             auto store = JobStore::open(old, Access::ReadWrite);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             QVERIFY((*store)->job() == before);
             QVERIFY((*store)->sound());
             QCOMPARE(beside(), QStringList{"three.burin"}); // from now on the file alone is the job
@@ -316,7 +317,7 @@ private slots:
         Job before;
         lookAt("job-v7.burin", old, &before);
         auto opened = JobStore::open(old, Access::ReadWrite);
-        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        QVERIFY2(opened.has_value(), opened ? "" : render(opened.error(), {}).c_str());
         auto& store = **opened;
         QVERIFY(store.job() == before);
         QCOMPARE(before.runLabelled("SL-D01")->note, std::string("by version 7"));
@@ -347,7 +348,7 @@ private slots:
         Job before;
         lookAt("job-v8.burin", old, &before);
         auto opened = JobStore::open(old, Access::ReadWrite);
-        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        QVERIFY2(opened.has_value(), opened ? "" : render(opened.error(), {}).c_str());
         auto& store = **opened;
         QVERIFY(store.job() == before);
         const Run run = *before.runLabelled("SL-D01");
@@ -376,7 +377,7 @@ private slots:
         Job before;
         lookAt("job-v6.burin", old, &before);
         auto opened = JobStore::open(old, Access::ReadWrite);
-        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        QVERIFY2(opened.has_value(), opened ? "" : render(opened.error(), {}).c_str());
         auto& store = **opened;
         QVERIFY(store.job() == before);
         QCOMPARE(before.runLabelled("SL-D01")->note, std::string("by version 6"));
@@ -400,7 +401,7 @@ private slots:
         Job before;
         lookAt("job-v5.burin", old, &before);
         auto opened = JobStore::open(old, Access::ReadWrite);
-        QVERIFY2(opened.has_value(), opened ? "" : opened.error().text().c_str());
+        QVERIFY2(opened.has_value(), opened ? "" : render(opened.error(), {}).c_str());
         auto& store = **opened;
         QVERIFY(store.job() == before);
         // Every row that is owned has an id now, and what was taken back last can be done again.
@@ -430,8 +431,8 @@ private slots:
         for (const auto access : {Access::ReadOnly, Access::ReadWrite}) {
             const auto store = JobStore::open(job, access);
             QVERIFY(!store.has_value());
-            QVERIFY2(store.error().text().find("-wal") != std::string::npos,
-                     store.error().text().c_str());
+            QVERIFY2(render(store.error(), {}).find("-wal") != std::string::npos,
+                     render(store.error(), {}).c_str());
             QCOMPARE(bytesOf(job), before);
         }
         // As the message says.
@@ -448,14 +449,14 @@ private slots:
         QVERIFY(store->commit({"floor", {put(std::optional<Floor>{}, std::optional(floor))}}, "t",
                               {file}));
         const auto path = picturePath(store->path(), file.hash);
-        QVERIFY2(path.has_value(), path ? "" : path.error().text().c_str());
+        QVERIFY2(path.has_value(), path ? "" : render(path.error(), {}).c_str());
         QVERIFY(path->endsWith(QStringLiteral(".png")));
         QCOMPARE(bytesOf(*path), QByteArray("bytes of a picture"));
         // The export carries it; the import puts it beside the new job.
         const std::string text = exportJob(*store)->text;
         const QString copy = folder_->filePath(QStringLiteral("copy.burin"));
         auto other = importJob(text, "x", copy, "t");
-        QVERIFY2(other.has_value(), other ? "" : other.error().text().c_str());
+        QVERIFY2(other.has_value(), other ? "" : render(other.error(), {}).c_str());
         QVERIFY(picturePath(copy, file.hash).has_value());
         QCOMPARE(exportJob(**other)->text, text);
         // One that was changed is not shown as what it was.
@@ -463,8 +464,8 @@ private slots:
         QVERIFY(changed.open(QIODevice::WriteOnly) && changed.write("other") == 5);
         changed.close();
         const auto refused = picturePath(store->path(), file.hash);
-        QVERIFY(!refused &&
-                refused.error().what.find("not what was brought in") != std::string::npos);
+        QVERIFY(!refused && render(refused.error().what, {}).find("not what was brought in") !=
+                                std::string::npos);
         QVERIFY(changed.remove());
         QVERIFY(!picturePath(store->path(), file.hash).has_value());
         QCOMPARE(store->job().floors.size(), std::size_t(1)); // the plan still works
@@ -529,9 +530,11 @@ private slots:
                 if (::setuid(65534) != 0)
                     ::_exit(9);
                 auto store = JobStore::open(path_, Access::ReadWrite);
-                ::_exit(store                                                                ? 1
-                        : store.error().what.find("may not be written") != std::string::npos ? 0
-                                                                                             : 2);
+                ::_exit(store ? 1
+                        : render(store.error().what, {}).find("may not be written") !=
+                                std::string::npos
+                            ? 0
+                            : 2);
             }
             int status = 0;
             ::waitpid(child, &status, 0);
@@ -549,7 +552,8 @@ private slots:
         const auto full =
             store->commit(addRun("SL-D02"), "t", {attach("big", std::string(4000000, 'x'))});
         QVERIFY(!full.has_value());
-        QVERIFY2(full.error().what.find("full") != std::string::npos, full.error().text().c_str());
+        QVERIFY2(render(full.error().what, {}).find("full") != std::string::npos,
+                 render(full.error(), {}).c_str());
         QCOMPARE(store->job() == before, true);
         store->limitPages(1000000);
         QVERIFY(store->commit(addRun("SL-D02"), "t").has_value());
@@ -611,7 +615,7 @@ private slots:
         int steps = 0;
         for (;; ++steps) {
             const auto undone = store->undo();
-            QVERIFY2(undone.has_value(), undone ? "" : undone.error().text().c_str());
+            QVERIFY2(undone.has_value(), undone ? "" : render(undone.error(), {}).c_str());
             if (!*undone)
                 break;
             if (steps % 20 == 10) {
@@ -667,7 +671,7 @@ private slots:
         const QByteArray before = bytesOf(path_);
         const auto again = JobStore::create(path_, "Other");
         QVERIFY(!again.has_value());
-        QVERIFY(again.error().what.find("already") != std::string::npos);
+        QVERIFY(render(again.error().what, {}).find("already") != std::string::npos);
         QCOMPARE(bytesOf(path_), before);
         QVERIFY(!JobStore::create(folder_->filePath(QStringLiteral("no/such/folder/x.burin")), "x")
                      .has_value());
@@ -709,7 +713,7 @@ private slots:
         }
         const QString other = folder_->filePath(QStringLiteral("other.burin"));
         auto again = importJob(first, "first.json", other, "t");
-        QVERIFY2(again.has_value(), again ? "" : again.error().text().c_str());
+        QVERIFY2(again.has_value(), again ? "" : render(again.error(), {}).c_str());
         QCOMPARE(exportJob(**again)->text, first);
         // Written over is nothing; a bad text makes no file.
         QVERIFY(!importJob(first, "first.json", other, "t").has_value());

@@ -2,6 +2,7 @@
 #include "core/edit/clashes.h"
 #include "core/edit/pull_edit.h"
 #include "core/random_job.h"
+#include "core/units/render.h"
 #include "files/failing_sqlite.h"
 #include "files/job_export.h"
 #include "files/picture_folder.h"
@@ -35,7 +36,7 @@ class TestJoin : public QObject {
     std::unique_ptr<JobStore> open(const QString& name, Access access = Access::ReadWrite) {
         auto store = JobStore::open(at(name), access);
         if (!store)
-            QTest::qFail(store.error().text().c_str(), __FILE__, __LINE__);
+            QTest::qFail(render(store.error(), {}).c_str(), __FILE__, __LINE__);
         return store ? std::move(*store) : nullptr;
     }
     void copyFile(const QString& from, const QString& to) {
@@ -49,7 +50,7 @@ class TestJoin : public QObject {
         change(after);
         const auto done =
             store.commit({"edit", {put(std::optional(before), std::optional(after))}}, "t");
-        QVERIFY2(done.has_value(), done ? "" : done.error().text().c_str());
+        QVERIFY2(done.has_value(), done ? "" : render(done.error(), {}).c_str());
     }
 
     void writeEveryField(const QString& path) {
@@ -110,7 +111,7 @@ private slots:
         const Job before = mine->job();
         const auto theirs = open("theirs.burin", Access::ReadOnly);
         auto report = mine->join(*theirs, "t");
-        QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
+        QVERIFY2(report.has_value(), report ? "" : render(report.error(), {}).c_str());
         QCOMPARE(report->steps, 3U);
         QVERIFY(mine->job().conflicts.empty() && report->missing.empty());
         const Job joined = mine->job();
@@ -143,7 +144,7 @@ private slots:
         auto other = JobStore::create(at("other.burin"), "Kittiwake Wharf");
         const auto report = mine->join(**other, "t");
         QVERIFY(!report.has_value());
-        QVERIFY(report.error().text().find("another job") != std::string::npos);
+        QVERIFY(render(report.error(), {}).find("another job") != std::string::npos);
         QVERIFY(mine->job() == before);
     }
     /// Marks of two pulls, each typed on a laptop of its own.
@@ -169,13 +170,13 @@ private slots:
             const Edit edit =
                 markedEdit(store.job(), {store.job().run(run)->pullId, {run}, {"A1"}}, run, marks);
             const auto done = store.commit(edit, "t");
-            QVERIFY2(done.has_value(), done ? "" : done.error().text().c_str());
+            QVERIFY2(done.has_value(), done ? "" : render(done.error(), {}).c_str());
         };
         type(*mine, "run", {"A1", 100, std::nullopt, ""});
         type(*theirs, "other", {"A1", 240, 380, "2026-11-26"});
         type(*mine, "run", {"A1", 100, 238, "2026-11-26"});
         const auto report = mine->join(*theirs, "t");
-        QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
+        QVERIFY2(report.has_value(), report ? "" : render(report.error(), {}).c_str());
         QVERIFY(mine->job().conflicts.empty());
         QVERIFY(clashesOf(mine->job()).empty());
         QCOMPARE(mine->job().pulls.size(), std::size_t(2));
@@ -211,7 +212,7 @@ private slots:
         editRun(*b, [](Run& r) { r.far.text = "there"; });
         editRun(*b, [](Run& r) { r.stretches.push_back({"drop", 4, 20, 0}); });
         const auto report = a->join(*b, "t");
-        QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
+        QVERIFY2(report.has_value(), report ? "" : render(report.error(), {}).c_str());
         QCOMPARE(report->steps, 2U);
         QVERIFY(a->job().conflicts.empty());
         QCOMPARE(a->job().runs.front().near.text, std::string("here"));
@@ -243,7 +244,7 @@ private slots:
             for (int i = 0; i < 30; ++i)
                 QVERIFY(b->commit(editor.next(b->job()), "t").has_value());
             const auto report = a->join(*b, "t");
-            QVERIFY2(report.has_value(), report ? "" : report.error().text().c_str());
+            QVERIFY2(report.has_value(), report ? "" : render(report.error(), {}).c_str());
             const Job kept = a->job();
             a.reset();
             auto again = open("a.burin", Access::ReadOnly);
@@ -251,7 +252,7 @@ private slots:
             const auto text = exportJob(*again)->text;
             QFile::remove(at("c.burin"));
             auto imported = importJob(text, "x.json", at("c.burin"), "t");
-            QVERIFY2(imported.has_value(), imported ? "" : imported.error().text().c_str());
+            QVERIFY2(imported.has_value(), imported ? "" : render(imported.error(), {}).c_str());
             const std::string was = toJson(kept).dump();
             const std::string is = toJson((*imported)->job()).dump();
             const auto at = std::size_t(
@@ -302,7 +303,7 @@ private slots:
                 QVERIFY2(field.flat || text.find('"' + field.name + '"') != std::string::npos,
                          field.name.c_str());
         auto made = importJob(text, "every-field.json", at("every.burin"), "t");
-        QVERIFY2(made.has_value(), made ? "" : made.error().text().c_str());
+        QVERIFY2(made.has_value(), made ? "" : render(made.error(), {}).c_str());
         made = refuse({});
         const auto store = open("every.burin", Access::ReadOnly);
         QVERIFY(store != nullptr);

@@ -1,3 +1,4 @@
+#include "core/units/render.h"
 #include "files/job_store.h"
 #include "files/picture_folder.h"
 #include "trials/trials.h"
@@ -55,9 +56,9 @@ private slots:
         for (int i = 0; i < 60; ++i) {
             auto reader = JobStore::open(path, Access::ReadOnly);
             // A machine with much else to do may not come to it: that is said, and no damage.
-            while (!reader && reader.error().code == jobIsBusy)
+            while (!reader && reader.error().code() == jobIsBusy)
                 reader = JobStore::open(path, Access::ReadOnly);
-            QVERIFY2(reader.has_value(), reader ? "" : reader.error().text().c_str());
+            QVERIFY2(reader.has_value(), reader ? "" : render(reader.error(), {}).c_str());
             const Job& job = (*reader)->job();
             // The note and the place were written by one edit.
             const int note = std::stoi(job.runs.front().note);
@@ -107,7 +108,7 @@ private slots:
             for (qsizetype k = 0; k + 1 < lines.size(); ++k)
                 acknowledged = lines[k].split(' ').first().toInt();
             auto store = JobStore::open(path, Access::ReadWrite);
-            QVERIFY2(store.has_value(), store ? "" : store.error().text().c_str());
+            QVERIFY2(store.has_value(), store ? "" : render(store.error(), {}).c_str());
             QVERIFY((*store)->sound());
             const Job& job = (*store)->job();
             const int kept = std::stoi(job.runs.front().note);
@@ -123,7 +124,7 @@ private slots:
             QCOMPARE(job.terminations.size(), static_cast<std::size_t>(kept));
             for (const auto& photo : job.photographs) {
                 const auto picture = picturePath(path, photo.hash);
-                QVERIFY2(picture.has_value(), picture ? "" : picture.error().text().c_str());
+                QVERIFY2(picture.has_value(), picture ? "" : render(picture.error(), {}).c_str());
             }
             edits += kept - last;
             last = kept;

@@ -1,4 +1,5 @@
 #include "core/base/lookup.h"
+#include "core/units/render.h"
 #include "files/job_store.h"
 #include "files/picture.h"
 #include "files/picture_folder.h"
@@ -62,7 +63,7 @@ class TestPictures : public QObject {
     }
     std::string refusal(const QString& path, int page = 0) {
         const auto read = readPictureFileApart(path.toStdString(), page, 500);
-        return read ? std::string() : read.error().text();
+        return read ? std::string() : render(read.error(), {});
     }
 
     static bool kept(const QString& job, const Attachment& picture) {
@@ -122,7 +123,7 @@ private slots:
             painter.drawLine(0, 0, 100, 100);
         }
         const auto first = readHere(path);
-        QVERIFY2(first.has_value(), first ? "" : first.error().text().c_str());
+        QVERIFY2(first.has_value(), first ? "" : render(first.error(), {}).c_str());
         QCOMPARE(first->pages, 2);
         QCOMPARE(std::max(first->image.width(), first->image.height()), 500);
         const auto second = readHere(path, 1);
@@ -195,12 +196,12 @@ private slots:
         QCOMPARE(there.files.size(), 1U); // the one that is gone is named, not made up
         QCOMPARE(there.files[0].bytes, one.bytes);
         QCOMPARE(there.missing.size(), 1U);
-        QVERIFY(there.missing[0].text().find("missing") != std::string::npos);
+        QVERIFY(render(there.missing[0], {}).find("missing") != std::string::npos);
         const auto gone = picturePath(job, named.photographs[1].hash);
         QVERIFY(!gone.has_value());
-        QVERIFY(gone.error().text().find("missing") != std::string::npos);
+        QVERIFY(render(gone.error(), {}).find("missing") != std::string::npos);
         write("kept.pictures/" + QFileInfo(*path).fileName(), "not what it was");
-        QVERIFY(picturePath(job, one.hash).error().text().find("not what was brought in") !=
+        QVERIFY(render(picturePath(job, one.hash).error(), {}).find("not what was brought in") !=
                 std::string::npos);
     }
 

@@ -1,4 +1,5 @@
 #include "core/says.h"
+#include "core/units/render.h"
 #include "files/measured_file.h"
 #include "files/short_number.h"
 #include "files/text_cursor.h"
@@ -13,7 +14,7 @@ namespace {
 MeasuredFile good(const char* text, const char* name) {
     auto out = readMeasuredFile(text, name);
     if (!out) {
-        QTest::qFail(out.error().text().c_str(), __FILE__, __LINE__);
+        QTest::qFail(render(out.error(), {}).c_str(), __FILE__, __LINE__);
         return {};
     }
     return *out;
@@ -68,14 +69,14 @@ private slots:
         QVERIFY(!bad("\xff\xfe\x00\xd8", "a.csv").cure.empty()); // half of a pair
         // In a comment of a sweep it does no harm.
         QCOMPARE(good("! D\xe4mpfung\n# MHz S RI\n1 1 2\n", "a.s1p").sweep->s.size(), 1U);
-        QVERIFY(
-            QString::fromStdString(bad("# MHz S RI\n1 \xe4 2\n", "a.s1p").text()).contains("ä"));
+        QVERIFY(QString::fromStdString(render(bad("# MHz S RI\n1 \xe4 2\n", "a.s1p"), {}))
+                    .contains("ä"));
     }
     void limitsAreStatedAndLinear() {
         QElapsedTimer clock;
         const auto said = [](const std::string& text, const char* name) {
             const auto out = readMeasuredFile(text, name);
-            return out ? std::string() : out.error().text();
+            return out ? std::string() : render(out.error(), {});
         };
         std::string columns = "f (MHz)";
         for (int i = 0; i < 100000; ++i)
@@ -183,13 +184,14 @@ private slots:
         QCOMPARE(f.column, 5);
         f = bad("# MHz S RI\n1 0 0 1\n", "a.s2p");
         QCOMPARE(f.line, 2);
-        QVERIFY(f.what.find("4 of 9") != std::string::npos);
+        QVERIFY(render(f.what, {}).find("4 of 9") != std::string::npos);
         f = bad("# MHz Z RI\n1 0 0\n", "a.s1p");
         QCOMPARE(f.column, 7);
-        QVERIFY(bad("[Version] 2.0\n", "a.s2p").what.find("Touchstone 2") != std::string::npos);
-        QVERIFY(bad("# MHz S RI\n2 0 0\n1 0 0\n", "a.s1p").what.find("does not rise") !=
+        QVERIFY(render(bad("[Version] 2.0\n", "a.s2p").what, {}).find("Touchstone 2") !=
                 std::string::npos);
-        QVERIFY(bad("# MHz S RI R -50\n1 0 0\n", "a.s1p").what.find("above 0") !=
+        QVERIFY(render(bad("# MHz S RI\n2 0 0\n1 0 0\n", "a.s1p").what, {}).find("does not rise") !=
+                std::string::npos);
+        QVERIFY(render(bad("# MHz S RI R -50\n1 0 0\n", "a.s1p").what, {}).find("above 0") !=
                 std::string::npos);
         QVERIFY(!bad("", "a.s1p").cure.empty());
         QVERIFY(!bad("# MHz S RI\n1 nan 0\n", "a.s1p").cure.empty());
@@ -218,7 +220,7 @@ private slots:
         QCOMPARE(tab.table->frequencyMhz[0], 1.0);
     }
     void csvUnitIsAskedFor() {
-        QVERIFY(bad("frequency,IL\n1,2\n", "a.csv").what.find("unit of frequency") !=
+        QVERIFY(render(bad("frequency,IL\n1,2\n", "a.csv").what, {}).find("unit of frequency") !=
                 std::string::npos);
         const auto given = readMeasuredFile("frequency,IL\n1,2\n", "a.csv", "GHz");
         QVERIFY(given.has_value());
@@ -230,7 +232,7 @@ private slots:
         QCOMPARE(f.column, 3);
         f = bad("f (MHz),IL\n1,5,2\n", "a.csv");
         QCOMPARE(f.line, 2);
-        QVERIFY(f.cure.find("comma") != std::string::npos);
+        QVERIFY(render(f.cure, {}).find("comma") != std::string::npos);
         QCOMPARE(bad("f (MHz),IL\n2,2\n1,2\n", "a.csv").line, 3);
         QVERIFY(!bad("1,2\n", "a.csv").cure.empty());
         QVERIFY(!bad("", "a.csv").cure.empty());

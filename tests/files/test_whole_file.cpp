@@ -1,3 +1,4 @@
+#include "core/units/render.h"
 #include "files/job_store.h"
 #include "files/system_call.h"
 #include "files/whole_file.h"
@@ -55,7 +56,7 @@ class TestWholeFile : public QObject {
         const auto done = writeWholeFile(at(name).toStdString(), "new", inputs);
         if (!done && done.error().cure.empty())
             QTest::qFail("no cure is given", __FILE__, __LINE__);
-        return done ? std::string() : done.error().text();
+        return done ? std::string() : render(done.error(), {});
     }
     QStringList names() {
         return QDir(folder_->path())
@@ -79,7 +80,7 @@ private slots:
                     good = done.has_value();
                     call = fails.failed();
                     if (!good && error != EIO && call != "fsync")
-                        QVERIFY(done.error().what.find("full") != std::string::npos);
+                        QVERIFY(render(done.error().what, {}).find("full") != std::string::npos);
                 }
                 if (call.isEmpty()) {
                     QVERIFY(good);
@@ -111,7 +112,8 @@ private slots:
         const auto left = QDir(at("small")).entryList(QDir::Files | QDir::Hidden);
         ::umount(folder.constData());
         QVERIFY(!done.has_value());
-        QVERIFY2(done.error().what.find("full") != std::string::npos, done.error().text().c_str());
+        QVERIFY2(render(done.error().what, {}).find("full") != std::string::npos,
+                 render(done.error(), {}).c_str());
         QCOMPARE(kept, QByteArray("old"));
         QCOMPARE(left, QStringList{"job.json"});
     }

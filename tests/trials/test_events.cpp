@@ -1,6 +1,7 @@
 // Random hands on the whole window: keys, clicks, drags and wheels over all stages. The program
 // goes on, and what it shows is what it kept.
 #include "app/driven.h"
+#include "core/units/render.h"
 #include "trials/trials.h"
 #include <QAbstractButton>
 #include <QApplication>
@@ -156,7 +157,7 @@ private slots:
         const QString file = session().snapshot().path;
         app_.reset();
         const auto kept = JobStore::open(file, Access::ReadOnly);
-        QVERIFY2(kept.has_value(), kept ? "" : kept.error().text().c_str());
+        QVERIFY2(kept.has_value(), kept ? "" : render(kept.error(), {}).c_str());
         QVERIFY((*kept)->job() == shown);
         qInfo("%d events, %zu runs at the end", most, shown.runs.size());
     }

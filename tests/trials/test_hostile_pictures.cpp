@@ -1,4 +1,5 @@
 // Pictures made to do harm: every form of a link out of an SVG, and mutated bytes of every kind.
+#include "core/units/render.h"
 #include "files/picture.h"
 #include "files/svg_clean.h"
 #include "trials/trials.h"
@@ -143,7 +144,7 @@ private slots:
         const auto own = readPictureApart(drawing("<image xlink:href='data:image/png;base64," +
                                                   png_.toBase64() + "' width='60' height='60'/>"),
                                           "x.svg", 0, 100);
-        QVERIFY2(own.has_value(), own ? "" : own.error().text().c_str());
+        QVERIFY2(own.has_value(), own ? "" : render(own.error(), {}).c_str());
         QVERIFY(shows(own->image, secret));
         QVERIFY(own->note.empty());
         const auto part = readPictureApart(
@@ -154,7 +155,8 @@ private slots:
         const auto linked = readPictureApart(
             drawing("<image href='/etc/passwd' width='9' height='9'/>"), "x.svg", 0, 100);
         QVERIFY(linked.has_value());
-        QVERIFY2(linked->note.find("1 link") != std::string::npos, linked->note.c_str());
+        QVERIFY2(render(linked->note, {}).find("1 link") != std::string::npos,
+                 render(linked->note, {}).c_str());
         // Words are drawn, in a font that was there before the door was closed.
         const auto words =
             readPictureApart(drawing("<text x='5' y='60' font-size='60' font-family='Whatever' "
@@ -173,7 +175,7 @@ private slots:
             "Td (WWW) Tj ET               \nendstream endobj\n5 0 "
             "obj<</Type/Font/Subtype/Type1/BaseFont/Times-Bold>>endobj\ntrailer<</Root 1 0 R>>\n";
         const auto picture = readPictureApart(page, "x.pdf", 0, 200);
-        QVERIFY2(picture.has_value(), picture ? "" : picture.error().text().c_str());
+        QVERIFY2(picture.has_value(), picture ? "" : render(picture.error(), {}).c_str());
         QVERIFY(!picture->note.empty() || shows(picture->image, 0xff000000));
     }
     void slowOnesAreEndedAndSaid() {
@@ -189,8 +191,8 @@ private slots:
         const auto picture = readPictureApart(drawing(inside), "slow.svg", 0, 2000, limits);
         QVERIFY(clock.elapsed() < 8000);
         QVERIFY(!picture.has_value());
-        QVERIFY2(picture.error().text().find("more than 2 s") != std::string::npos,
-                 picture.error().text().c_str());
+        QVERIFY2(render(picture.error(), {}).find("more than 2 s") != std::string::npos,
+                 render(picture.error(), {}).c_str());
         // And on being told to stop.
         PictureLimits stopped;
         stopped.stop = [&] { return clock.elapsed() > 300; };

@@ -1,5 +1,6 @@
 // Jobs with altered bytes and mutated imports: refused, or the very same; nothing half, nothing
 // left.
+#include "core/units/render.h"
 #include "files/job_export.h"
 #include "files/text_cursor.h"
 #include "trials/trials.h"
@@ -39,7 +40,7 @@ private slots:
         const QString path = at("good.burin");
         {
             auto made = importJob(demo_, "demo", path, "t");
-            QVERIFY2(made.has_value(), made ? "" : made.error().text().c_str());
+            QVERIFY2(made.has_value(), made ? "" : render(made.error(), {}).c_str());
             // A logbook, so that undo has something to read.
             for (int i = 0; i < 30; ++i) {
                 Run after = (*made)->job().runs[static_cast<std::size_t>(i)];
@@ -168,7 +169,7 @@ private slots:
                 const Job job = (*store)->job();
                 store = refuse({});
                 const auto again = JobStore::open(path, Access::ReadWrite);
-                QVERIFY2(again.has_value(), again ? "" : again.error().text().c_str());
+                QVERIFY2(again.has_value(), again ? "" : render(again.error(), {}).c_str());
                 QVERIFY((*again)->job() == job);
                 QVERIFY(QFile::remove(path));
                 QDir(at("import.pictures")).removeRecursively();
@@ -176,7 +177,7 @@ private slots:
                 ++refused;
                 const Fault fault = store.error();
                 QVERIFY2(!fault.where.empty() && !fault.what.empty() && !fault.cure.empty(),
-                         fault.text().c_str());
+                         render(fault, {}).c_str());
             }
             const QStringList left =
                 QDir(folder_.path())

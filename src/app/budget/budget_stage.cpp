@@ -1,4 +1,5 @@
 #include "app/budget/budget_stage.h"
+#include "app/frame/said.h"
 #include "app/frame/working_view.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
@@ -290,7 +291,7 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     answer_->setText(answer);
     QString reason = begun(said(f.outlookReason, session_));
     for (const auto& fault : f.faults)
-        reason += (reason.isEmpty() ? "" : "\n") + q(fault.what + ". " + fault.cure);
+        reason += (reason.isEmpty() ? "" : "\n") + said(whatToDo(fault), session_);
     if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
         reason += tr(". Channel %1, permanent link %2")
                       .arg(figure(formatLength(channelReachM(*session_.shown(), session_.job().info,

@@ -146,8 +146,7 @@ void SystemSheet::keep(const Field& field, const QString& text) {
                                  session_.units(), called, field.as);
     if (!value)
         return field.edit->refuse(value.error());
-    session_.commit(
-        setField(session_.pending(), field.of, {idFor(field)}, field.name, *value, called));
+    session_.commit(setField(session_.pending(), field.of, {idFor(field)}, field.name, *value));
 }
 
 void SystemSheet::setPart(int part) {

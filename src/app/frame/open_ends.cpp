@@ -105,18 +105,17 @@ void OpenEnds::addConflict(QVBoxLayout* list, const Conflict& conflict) {
             if (edit)
                 session_.commit(*edit);
             else
-                emit session_.message(q(edit.error().text()), true);
+                emit session_.message(burin::said(edit.error(), session_), true);
         });
     }
     list->addWidget(panel);
 }
 
 void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
-    auto* panel = new Panel(q(clash.fault.where), body_);
+    auto* panel = new Panel(said(clash.fault.where, session_), body_);
     panel->setTone(Panel::Tone::Bad);
     auto* text = words(Voice::Text, panel);
-    text->setText(begun(q(clash.fault.what)) + QStringLiteral(". ") + q(clash.fault.cure) +
-                  QLatin1Char('.'));
+    text->setText(begun(said(whatToDo(clash.fault), session_)) + QLatin1Char('.'));
     panel->body()->addWidget(text);
     auto* go = new QPushButton(tr("Go to the run"), panel);
     go->setObjectName(QStringLiteral("goToRun"));

@@ -2,6 +2,7 @@
 #include "app/look/painters.h"
 #include "files/picture.h"
 #include "files/picture_folder.h"
+#include "files/spoken.h"
 #include "files/text_cursor.h"
 #include <QFileInfo>
 
@@ -20,7 +21,7 @@ void PictureLoader::readFile(LoadedPicture& out, const Wanted& wanted,
     try {
         auto bytes = readWholeFile(out.path.toStdString(), longestPicture);
         if (!bytes) {
-            out.fault = q(bytes.error().text());
+            out.fault = said(bytes.error());
             return;
         }
         PictureLimits limits;
@@ -29,14 +30,14 @@ void PictureLoader::readFile(LoadedPicture& out, const Wanted& wanted,
             readPictureApart(QByteArray::fromRawData(bytes->data(), qsizetype(bytes->size())),
                              out.path.toStdString(), wanted.page, wanted.mostPx, limits);
         if (!read) {
-            out.fault = q(read.error().text());
+            out.fault = said(read.error());
             return;
         }
         out.image = read->image;
         out.pages = read->pages;
         out.scaled = read->scaled;
         out.takenOn = read->takenOn;
-        out.note = q(read->note);
+        out.note = said(read->note);
         if (!wanted.path.isEmpty())
             out.file = attach(QFileInfo(wanted.path).fileName().toStdString(), std::move(*bytes));
     } catch (const std::exception& unforeseen) {
@@ -78,7 +79,7 @@ void PictureLoader::start(const Wanted& wanted, Then then) {
             if (const auto kept = picturePath(wanted.jobPath, wanted.hash))
                 out.path = *kept;
             else
-                out.fault = q(kept.error().text());
+                out.fault = said(kept.error());
         }
         if (out.fault.isEmpty())
             readFile(out, wanted, stop);

@@ -349,9 +349,12 @@ void RunSheet::keepConnections() {
     const int farCount = parts.value(1).trimmed().toInt(&farGood);
     if (!counts_->text().isEmpty() &&
         (!good || !farGood || nearCount < 0 || farCount < 0 || nearCount > 20 || farCount > 20))
-        return counts_->refuse({"connections", 0, 0,
-                                "“" + counts_->text().toStdString() + "” is no pair of counts",
-                                "Type how many at each end: 1+1"});
+        return counts_->refuse({alone(asTerm("connections")),
+                                0,
+                                0,
+                                sentence({"typed.no-counts", "“{0}” is no pair of counts"},
+                                         counts_->text().toStdString()),
+                                {"cure.type-counts", "Type how many at each end: 1+1"}});
     const std::string id = connector_->currentData().toString().toStdString();
     const bool countsGiven = !counts_->text().isEmpty();
     session_.changeSelected(QStringLiteral("connections"), [&](Run& run) {
@@ -394,7 +397,7 @@ void RunSheet::keepField(SheetField* field, const char* name) {
                                                           (std::string_view(name) == "headLevel")))
             ids.push_back(id);
     }
-    session_.commit(setField(session_.pending(), Kind::Run, ids, name, *value, called));
+    session_.commit(setField(session_.pending(), Kind::Run, ids, name, *value));
 }
 
 void RunSheet::keepBand() {
@@ -404,9 +407,14 @@ void RunSheet::keepBand() {
         const QStringList ends = band_->text().split(QLatin1Char('-'));
         const auto a = parseNumber(ends.first().toStdString(), "band");
         const auto b = parseNumber(ends.last().toStdString(), "band");
-        if (!a || !b || *a <= 0 || *b < *a)
-            return band_->refuse({"band", 0, 0, "“" + band_->text().toStdString() + "” is no band",
-                                  "Type lowest and highest MHz: 156-162"});
+        const Field& lowest = *tableOf(Kind::Run).field("bandFromMhz");
+        if (!a || !b || *a < lowest.least || *b > lowest.most || *b < *a)
+            return band_->refuse(
+                {alone(asTerm("band")),
+                 0,
+                 0,
+                 sentence({"typed.no-band", "“{0}” is no band"}, band_->text().toStdString()),
+                 {"cure.type-band", "Type lowest and highest MHz: 156-162"}});
         from = *a;
         to = *b;
     }

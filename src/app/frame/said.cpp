@@ -7,6 +7,9 @@ namespace burin {
 QString said(const Sentence& sentence, const Session& session) {
     return q(render(sentence, session.rendering()));
 }
+QString said(const Fault& fault, const Session& session) {
+    return said(told(fault), session);
+}
 QString said(const Quantity& quantity, const Session& session) {
     return q(render(quantity, session.rendering()));
 }

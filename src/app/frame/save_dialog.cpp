@@ -1,6 +1,7 @@
 #include "app/frame/save_dialog.h"
 #include "app/frame/file_dialog.h"
 #include "app/look/painters.h"
+#include "files/spoken.h"
 #include "files/whole_file.h"
 #include <QApplication>
 #include <QPointer>
@@ -40,7 +41,7 @@ void saveAs(QWidget* parent, Session& session, const QString& title,
         bool bad = false;
         try {
             if (const auto written = writeWholeFile(path.toStdString(), bytes(), {job}); !written) {
-                said = q(written.error().text());
+                said = burin::said(written.error());
                 bad = true;
             }
         } catch (const std::exception& unforeseen) {

@@ -1,4 +1,5 @@
 #include "app/frame/session.h"
+#include "app/frame/said.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
@@ -61,7 +62,7 @@ void Session::take(const Snapshot& snapshot) {
         selected_ = {current_};
     computeCurrent();
     for (const auto& fault : snapshot.faults)
-        emit message(q(fault.text()), true);
+        emit message(said(fault, *this), true);
     emit jobChanged();
     emit selectionChanged();
     recompute();
@@ -282,7 +283,7 @@ void Session::commit(const Edit& edit, std::vector<Attachment> attachments) {
     auto next = apply(*pending_, edit);
     if (!next) {
         dropPreview();
-        emit message(q(next.error().text()), true);
+        emit message(said(next.error(), *this), true);
         emit jobChanged();
         return;
     }

@@ -1,3 +1,4 @@
+#include "app/frame/said.h"
 #include "app/frame/session.h"
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
@@ -19,7 +20,7 @@ bool Session::addRun(const QString& text) {
     }
     auto parsed = parseNewRun(text.toStdString(), *pending_, catalogue(), units_);
     if (!parsed) {
-        emit message(q(parsed.error().text()), true);
+        emit message(said(parsed.error(), *this), true);
         return false;
     }
     Edit edit{"add " + parsed->run.label, {}};
@@ -104,18 +105,18 @@ void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKi
     for (const auto& path : paths) {
         auto bytes = readWholeFile(path.toStdString());
         if (!bytes) {
-            emit message(q(bytes.error().text()), true);
+            emit message(said(bytes.error(), *this), true);
             continue;
         }
         Measurement m;
         m.fileName = QFileInfo(path).fileName().toStdString();
         const auto read = readMeasuredFile(*bytes, m.fileName, unit.toStdString());
-        if (!read && read.error().code == unitUnknown) {
+        if (!read && read.error().code() == unitUnknown) {
             emit needUnit(q(runId), {path}, link, pair);
             continue;
         }
         if (!read) {
-            emit message(q(read.error().text()), true);
+            emit message(said(read.error(), *this), true);
             continue;
         }
         m.id = newId();

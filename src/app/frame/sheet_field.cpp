@@ -1,4 +1,5 @@
 #include "app/frame/sheet_field.h"
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 
@@ -30,7 +31,7 @@ void SheetField::refuse(const Fault& fault) {
     setModified(true);
     setStyleSheet(
         QStringLiteral("border: 1px solid %1;").arg(Theme::instance().tokens().rust.name()));
-    emit session_.message(q(fault.text()), true);
+    emit session_.message(said(fault, session_), true);
 }
 
 } // namespace burin

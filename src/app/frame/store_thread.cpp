@@ -1,6 +1,7 @@
 #include "app/frame/store_thread.h"
 #include "files/job_export.h"
 #include "files/job_file.h"
+#include "files/spoken.h"
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
 #include <QDateTime>
@@ -82,7 +83,7 @@ void StoreThread::watch() {
     if (const auto there = store_->isOnDisk(); !there) {
         lost_ = true;
         emit fileLost();
-        emit failed(QString::fromStdString(there.error().text()), false);
+        emit failed(said(there.error()), false);
     }
 }
 
@@ -146,7 +147,7 @@ void StoreThread::sayClock() {
 
 void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
     if (!store) {
-        emit failed(QString::fromStdString(store.error().text()), false);
+        emit failed(said(store.error()), false);
         return;
     }
     store_ = std::move(*store);
@@ -163,7 +164,7 @@ void StoreThread::take(Outcome<std::unique_ptr<JobStore>> store) {
 
 void StoreThread::answer(const Outcome<bool>& outcome) {
     if (!outcome) {
-        emit failed(QString::fromStdString(outcome.error().text()), true);
+        emit failed(said(outcome.error()), true);
         if (!lost_ && !store_->isOnDisk()) {
             lost_ = true;
             emit fileLost();
@@ -181,7 +182,7 @@ void StoreThread::open(const QString& path) {
         // a copy, are let go; its own lock would keep the same file from being opened again.
         if (store_ && store_->path() == file.canonicalFilePath()) {
             if (const auto there = JobStore::open(path, Access::ReadOnly); !there)
-                return emit failed(QString::fromStdString(there.error().text()), false);
+                return emit failed(said(there.error()), false);
             store_.reset();
         }
         take(JobStore::open(path, takesWrites(path) ? Access::ReadWrite : Access::ReadOnly));
@@ -196,7 +197,7 @@ void StoreThread::importJson(const QString& from, const QString& path) {
     post([this, from, path] {
         const auto text = readWholeFile(from.toStdString(), longestExport);
         if (!text) {
-            emit failed(QString::fromStdString(text.error().text()), false);
+            emit failed(said(text.error()), false);
             return;
         }
         take(importJob(*text, from.toStdString(), path, who_));
@@ -212,7 +213,7 @@ void StoreThread::exportJson(const QString& to) {
                                                        {store_->path().toStdString()})
                                       : Outcome<bool>(refuse(exported.error()));
         if (!written)
-            return emit failed(QString::fromStdString(written.error().text()), false);
+            return emit failed(said(written.error()), false);
         sayDone(tr("exported to %1").arg(to), exported->missing);
     });
 }
@@ -223,7 +224,7 @@ void StoreThread::saveCopy(const QString& to) {
             return;
         const auto missing = store_->saveCopy(to);
         if (!missing)
-            return emit failed(QString::fromStdString(missing.error().text()), false);
+            return emit failed(said(missing.error()), false);
         sayDone(tr("copied to %1").arg(to), *missing);
     });
 }
@@ -234,7 +235,7 @@ void StoreThread::joinCopy(const QString& from) {
             return;
         const auto theirs = JobStore::open(from, Access::ReadOnly);
         if (!theirs)
-            return emit failed(QString::fromStdString(theirs.error().text()), false);
+            return emit failed(said(theirs.error()), false);
         const auto joined = store_->join(**theirs, who_);
         if (!joined)
             return answer(refuse(joined.error()));
@@ -259,7 +260,7 @@ void StoreThread::sayDone(const QString& what, const std::vector<Fault>& missing
         return emit done(what);
     QStringList names;
     for (const auto& fault : missing)
-        names << QString::fromStdString(fault.text());
+        names << said(fault);
     emit failed(tr("%1, without these: %2").arg(what, names.join(QStringLiteral("; "))), false);
 }
 
@@ -292,7 +293,7 @@ void StoreThread::askLog() {
             return;
         const auto lines = store_->log();
         if (!lines)
-            return emit failed(QString::fromStdString(lines.error().text()), false);
+            return emit failed(said(lines.error()), false);
         QString text;
         for (const auto& entry : *lines)
             text +=

@@ -114,17 +114,17 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
     };
     p.setFont(theme.small());
     double written = -1e9; // as far as words stand under the line
-    const auto label = [&](double from, double to, const QString& text, const QColor& colour) {
-        p.setPen(colour);
-        const double wide = p.fontMetrics().horizontalAdvance(text);
-        const double left = (from + to - wide) / 2;
-        const QRectF box(from, y + theme.px(9), to - from, theme.px(17));
-        if (left > written + theme.px(6) && wide < to - from + theme.px(20)) {
+    // The first of these that fits between the two, and beside what stands there: no word is cut.
+    const auto label = [&](double from, double to, const QStringList& texts) {
+        p.setPen(t.ink2);
+        for (const QString& text : texts) {
+            const double wide = p.fontMetrics().horizontalAdvance(text);
+            const double left = (from + to - wide) / 2;
+            if (left < written + theme.px(6) || wide > to - from + theme.px(20))
+                continue;
             p.drawText(QPointF(left, y + theme.px(21)), text);
             written = left + wide;
-        } else if (to - from > theme.px(48) && from > written) {
-            p.drawText(box, Qt::AlignHCenter | Qt::AlignTop, elided(p, text, to - from));
-            written = to;
+            return;
         }
     };
     const auto cord = [&](double from, double to, double metres) {
@@ -149,12 +149,13 @@ void Strip::paintLink(QPainter& p, const Run& run, double y) {
             p.fillRect(box, QBrush(t.plate, Qt::Dense7Pattern));
         p.setPen(QPen(t.plate, 1));
         p.drawLine(box.topRight(), box.bottomRight());
-        QString text = s.name.empty() ? tr("cable") : q(s.name);
-        text += QLatin1Char(' ') + figure(formatLength(s.lengthM, session_.units()));
+        const QString name = said(stretchName(run, s), session_) + QLatin1Char(' ');
+        const QString length = figure(formatLength(s.lengthM, session_.units()));
+        QString warmth;
         if (s.temperatureC != 20)
-            text +=
+            warmth =
                 QStringLiteral(" · ") + figure(formatTemperature(s.temperatureC, session_.units()));
-        label(box.left(), box.right(), text, t.ink2);
+        label(box.left(), box.right(), {name + length + warmth, length + warmth, length});
         at += s.lengthM;
     }
     const auto connector = [&](double x, double offset) {
@@ -304,7 +305,7 @@ void Strip::pull(double fixedM) {
         return;
     if (const auto fixed = fixedByMarks(*run)) {
         dragging_ = false;
-        emit session_.message(q(fixed->text()), true);
+        emit session_.message(said(*fixed, session_), true);
     } else
         session_.preview(withLength(*run, std::max(0.0, std::round(fixedM * 10) / 10)));
 }

@@ -2,6 +2,7 @@
 #include "app/frame/panel.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
+#include "files/spoken.h"
 #include <QFormLayout>
 #include <sstream>
 
@@ -51,9 +52,12 @@ Outcome<std::vector<DatasheetPoint>> UserCableWindow::points() const {
         const auto a = parseNumber(f, "MHz");
         const auto b = parseNumber(db, "dB per 100 m");
         if (!a || !b || !more.empty())
-            return refuse(Fault{"datasheet points", number, 1,
-                                "“" + line + "” is no pair of numbers",
-                                "Type MHz and dB per 100 m"});
+            return refuse(
+                Fault{alone(asTerm("datasheet points")),
+                      number,
+                      1,
+                      sentence({"datasheet.no-pair-numbers", "“{0}” is no pair of numbers"}, line),
+                      {"cure.type-mhz-db", "Type MHz and dB per 100 m"}});
         out.push_back({*a, *b});
     }
     return out;
@@ -63,12 +67,12 @@ void UserCableWindow::refresh() {
     const auto list = points();
     keep_->setEnabled(false);
     if (!list) {
-        fit_->setText(q(list.error().text()));
+        fit_->setText(said(list.error()));
         return;
     }
     const auto fit = fitAttenuation(*list);
     if (!fit) {
-        fit_->setText(q(fit.error().what + ". " + fit.error().cure));
+        fit_->setText(said(whatToDo(fit.error())));
         return;
     }
     fit_->setText(tr("α = %1 + %2·√f + %3·f dB per 100 m; farthest point off by %4 %")
@@ -115,7 +119,7 @@ void UserCableWindow::keep() {
     cable.conductorOhmPerKm = {*loop, source};
     const UserCable user{cable.id, writeCable(cable)};
     if (auto good = readCable(user.json, cable.name); !good) {
-        fit_->setText(q(good.error().text()));
+        fit_->setText(said(good.error()));
         return;
     }
     session_.commit(

@@ -1,5 +1,6 @@
 #include "app/pull/marks_entry.h"
 #include "app/frame/panel.h"
+#include "app/frame/said.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -278,7 +279,7 @@ void MarksEntry::chooseBox(std::size_t index, int choice) {
         markedEdit(session_.pending(), pullOf(*pull, session_.pending()), rows_[index].runId,
                    {boxId, run->piece.startMark, run->piece.endMark, run->piece.pulledOn});
     if (const auto tried = apply(session_.pending(), edit); !tried)
-        emit session_.message(q(tried.error().text()), true);
+        emit session_.message(said(tried.error(), session_), true);
     else
         session_.commit(edit);
 }

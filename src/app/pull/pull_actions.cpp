@@ -1,3 +1,4 @@
+#include "app/frame/said.h"
 #include "app/pull/pull_stage.h"
 #include "app/pull/pull_words.h"
 #include "core/base/lookup.h"
@@ -9,7 +10,7 @@ namespace burin {
 
 void PullStage::commit(const Outcome<Edit>& edit) {
     if (!edit)
-        emit session_.message(q(edit.error().text()), true);
+        emit session_.message(said(edit.error(), session_), true);
     else
         session_.commit(*edit);
 }
@@ -30,7 +31,7 @@ void PullStage::keepBox() {
         if (const auto tried = apply(session_.pending(), *edit); !tried)
             edit = refuse(tried.error());
     if (!edit) {
-        emit session_.message(q(edit.error().text()), true);
+        emit session_.message(said(edit.error(), session_), true);
         if (edit.error().column > 0)
             newBox_->setCursorPosition(edit.error().column - 1);
         return;

@@ -23,6 +23,7 @@ public:
         const Field* field = typedField(kind_, name);
         const Json now = valueAt(session_->pending(), kind_, id_, name);
         SheetLine out;
+        out.name = name;
         out.label = label;
         out.value = q(typedText(*field, now, session_->units(), as));
         out.keep = [line = *this, name, label, field, as](const QString& text) -> Outcome<Edit> {
@@ -30,7 +31,7 @@ public:
                                    label.toStdString(), as);
             if (!value)
                 return refuse(value.error());
-            return line.set(name, *value, label);
+            return line.set(name, *value);
         };
         out.hint = hint;
         return out;
@@ -42,11 +43,11 @@ public:
         auto it = std::find(values.begin(), values.end(), now);
         if (it == values.end())
             it = values.begin();
-        return {label, words[it - values.begin()], words,
-                [line = *this, name, label, words,
+        return {name, label, words[it - values.begin()], words,
+                [line = *this, name, words,
                  values = std::move(values)](const QString& text) -> Outcome<Edit> {
                     const auto at = std::max<qsizetype>(0, words.indexOf(text));
-                    return line.set(name, values[static_cast<std::size_t>(at)], label);
+                    return line.set(name, values[static_cast<std::size_t>(at)]);
                 }};
     }
     /// One of the words of an enumeration.
@@ -58,8 +59,8 @@ public:
     }
 
 private:
-    [[nodiscard]] Edit set(const char* name, const Json& value, const QString& label) const {
-        return setField(session_->pending(), kind_, {id_}, name, value, label.toStdString());
+    [[nodiscard]] Edit set(const char* name, const Json& value) const {
+        return setField(session_->pending(), kind_, {id_}, name, value);
     }
 
     const Session* session_;
@@ -102,7 +103,8 @@ SheetLine closingLine(const Session& session, const QString& label, SurfaceKind 
                       const std::string& floorId, const std::string& roomId) {
     const Session* now = &session;
     const Surface* surface = surfaceOf(session.pending(), kind, floorId, roomId);
-    return {label,
+    return {kind == SurfaceKind::Ceiling ? "ceilingCloses" : "floorCloses",
+            label,
             surface != nullptr ? q(surface->closesOn) : QString(),
             {},
             [now, kind, floorId, roomId](const QString& text) {
@@ -241,7 +243,8 @@ std::vector<SheetLine> linesOf(const Room& room, const Session& session) {
                              : figure(formatFixed(area / (metresPerFoot * metresPerFoot), 0)) +
                                    QStringLiteral(" ft²");
     return {
-        {QObject::tr("room of %1").arg(size),
+        {"room",
+         QObject::tr("room of %1").arg(size),
          q(room.letters + " " + room.name),
          {},
          [id, now](const QString& text) {
@@ -263,15 +266,18 @@ std::vector<SheetLine> rulesOf(const Session& session) {
     const Session* now = &session;
     const TypedAs percent{100, 2};
     SheetLine labels;
+    labels.name = "labels";
     labels.label = QObject::tr("labels");
     labels.value = q(session.pending().info.survey.labels);
     SheetLine colours;
+    colours.name = "jacketColours";
     colours.label = QObject::tr("jackets");
     colours.value = q(coloursText(session.pending(), session.catalogue()));
     colours.keep = [now](const QString& text) {
         return jacketColours(text.trimmed().toStdString(), now->pending(), now->catalogue());
     };
     SheetLine prices;
+    prices.name = "cablePrices";
     prices.label = QObject::tr("of these cables");
     prices.value = q(pricesText(session.pending()));
     prices.keep = [now](const QString& text) {

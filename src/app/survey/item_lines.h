@@ -6,6 +6,7 @@ namespace burin {
 
 /// A row of the sheet: how it reads, and what a typed text makes of it.
 struct SheetLine {
+    const char* name = ""; ///< of what it keeps, whatever the language: "survey.rackM"
     QString label, value;
     QStringList choices;
     std::function<Outcome<Edit>(const QString&)> keep;

@@ -1,4 +1,5 @@
 #include "app/survey/item_sheet.h"
+#include "app/frame/said.h"
 #include "app/frame/sheet_field.h"
 #include "app/look/painters.h"
 #include "core/base/lookup.h"
@@ -98,7 +99,7 @@ void ItemSheet::makeRows() {
         label->setText(line.label);
         label->setWordWrap(false);
         QWidget* entry = nullptr;
-        const QString name = QStringLiteral("item ") + line.label;
+        const QString name = QStringLiteral("item ") + QLatin1String(line.name);
         if (line.choices.isEmpty()) {
             auto* field = new SheetField(session_, line.label, name, this);
             field->showText(line.value);
@@ -117,7 +118,7 @@ void ItemSheet::makeRows() {
             box->setCurrentText(line.value);
             connect(box, &QComboBox::textActivated, this, [this, box, row](const QString& text) {
                 if (const auto fault = keep(row, text)) {
-                    emit session_.message(q(fault->text()), true);
+                    emit session_.message(said(*fault, session_), true);
                     box->setCurrentText(lines_[row].value);
                 }
             });

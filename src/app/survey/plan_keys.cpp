@@ -1,4 +1,5 @@
 // The plan by keys alone.
+#include "app/frame/said.h"
 #include "app/look/painters.h"
 #include "app/survey/plan_view.h"
 #include <QKeyEvent>
@@ -14,7 +15,7 @@ void PlanView::applyTyped() {
     for (const auto& part : parts) {
         const auto length = parseLengthM(part.trimmed().toStdString(), session_.units());
         if (!length) {
-            emit session_.message(q(length.error().text()), true);
+            emit session_.message(burin::said(length.error(), session_), true);
             typed_.clear();
             update();
             return;

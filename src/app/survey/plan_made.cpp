@@ -218,7 +218,8 @@ Outcome<Edit> namedRoom(const Job& job, const std::string& roomId, const std::st
     const Room* room = job.room(roomId);
     const auto first = text.find_first_not_of(' ');
     if (room == nullptr || first == std::string::npos)
-        return refuse("room", "it has no name", "Type letters and a name: SL Sail loft");
+        return refuse("room", {"plan.no-name", "it has no name"},
+                      {"cure.type-letters-name", "Type letters and a name: SL Sail loft"});
     std::string name = text.substr(first, text.find_last_not_of(' ') - first + 1);
     const std::string word = name.substr(0, name.find(' '));
     const bool isLetters = word.size() <= 4 && std::all_of(word.begin(), word.end(), [](char c) {
@@ -260,8 +261,10 @@ Outcome<Edit> namedRoom(const Job& job, const std::string& roomId, const std::st
         return out;
     }
     if (same != nullptr)
-        return refuse("room " + name, "room " + same->name + " has the letters " + letters,
-                      "Give other letters first: XY " + name);
+        return refuse(
+            sentence({"where.room", "room {0}"}, name),
+            sentence({"plan.room-letters", "room {0} has the letters {1}"}, same->name, letters),
+            sentence({"cure.give-other-letters", "Give other letters first: XY {0}"}, name));
     Room after = *room;
     after.letters = letters;
     after.name = name;

@@ -1,4 +1,5 @@
 #include "app/survey/plan_view.h"
+#include "app/frame/said.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -223,7 +224,7 @@ void PlanView::joinPlace() {
         const auto edit = joined(session_.pending(), session_.catalogue(), joinFrom_, place->id,
                                  kinds[tools_.run].id);
         if (!edit) {
-            emit session_.message(q(edit.error().text()), true);
+            emit session_.message(burin::said(edit.error(), session_), true);
             return;
         }
         joinFrom_.clear();
@@ -292,7 +293,7 @@ void PlanView::takeAnswer() {
         auto edit = !length ? Outcome<Edit>(refuse(length.error()))
                             : rescaled(session_.pending(), floorId_, now > 0 ? *length / now : 0);
         if (!edit) {
-            emit session_.message(q(edit.error().text()), true);
+            emit session_.message(burin::said(edit.error(), session_), true);
             return;
         }
         points_.clear();
@@ -301,7 +302,7 @@ void PlanView::takeAnswer() {
     } else {
         const auto edit = namedRoom(session_.pending(), askedFor_, text);
         if (!edit) {
-            emit session_.message(q(edit.error().text()), true);
+            emit session_.message(burin::said(edit.error(), session_), true);
             return;
         }
         session_.commit(*edit);

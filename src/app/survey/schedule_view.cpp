@@ -1,4 +1,5 @@
 #include "app/survey/schedule_view.h"
+#include "app/frame/said.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -125,22 +126,30 @@ bool ScheduleModel::setData(const QModelIndex& index, const QVariant& value, int
         return true;
     }
     const auto say = [&](const Fault& fault) {
-        emit session_.message(q(fault.text()), true);
+        emit session_.message(said(fault, session_), true);
         return false;
     };
     bool number = false;
     const int count = text.section(u' ', 0, 0).toInt(&number);
     const std::string service = text.section(u' ', 1).trimmed().toStdString();
     if (!number)
-        return say({"schedule", 0, 0, "“" + text.toStdString() + "” is no number of runs",
-                    "Type a number, and if you like a service: 3 1g"});
+        return say(
+            {alone(asTerm("schedule")),
+             0,
+             0,
+             sentence({"schedule.no-number", "“{0}” is no number of runs"}, text.toStdString()),
+             {"cure.type-number-of-runs", "Type a number, and if you like a service: 3 1g"}});
     const auto& site = session_.catalogue().site;
     std::string kindId = kinds[static_cast<std::size_t>(index.column() - Data)];
     if (!service.empty()) {
         const RunKind* kind = site.kindOf(service);
         if (kind == nullptr || (!kindId.empty() && kind->id != kindId))
-            return say({"schedule", 0, 0, "“" + service + "” is no service of this column",
-                        "Name one by its key, for example 1g, sat-if, voice"});
+            return say(
+                {alone(asTerm("schedule")),
+                 0,
+                 0,
+                 sentence({"schedule.no-service", "“{0}” is no service of this column"}, service),
+                 {"cure.name-service", "Name one by its key, for example 1g, sat-if, voice"}});
         kindId = kind->id;
     }
     if (kindId.empty()) {
@@ -151,8 +160,12 @@ bool ScheduleModel::setData(const QModelIndex& index, const QVariant& value, int
                 kind->id != "coax" && kind->id != "reader")
                 kindId = kind->id;
         if (kindId.empty())
-            return say({"schedule", 0, 0, "which kind is not told",
-                        "Type a number and a service: 2 voice, 1 sdi-2970"});
+            return say({alone(asTerm("schedule")),
+                        0,
+                        0,
+                        {"schedule.no-kind", "which kind is not told"},
+                        {"cure.type-number-and-service",
+                         "Type a number and a service: 2 voice, 1 sdi-2970"}});
     }
     const auto edit =
         scheduled(session_.pending(), session_.catalogue(), roomId, kindId, count, service);

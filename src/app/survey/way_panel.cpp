@@ -103,7 +103,7 @@ void WayPanel::refresh() {
         parts_->setText(route == nullptr
                             ? tr("Its ends are not on the plan. Choose a place there and say that "
                                  "it starts or ends in it.")
-                            : q(route->fault->what + ". " + route->fault->cure));
+                            : said(whatToDo(*route->fault), session_));
         jacket_->hide();
     } else {
         QStringList parts;
@@ -237,7 +237,7 @@ void WayPanel::readPrint() {
     const auto read = readJacketPrint(printed_->text().toStdString(), session_.catalogue());
     print_->show();
     if (!read) {
-        print_->setText(q(read.error().what + ". " + read.error().cure));
+        print_->setText(said(whatToDo(read.error()), session_));
         return;
     }
     QStringList said;

@@ -5,6 +5,7 @@
 #include "core/connector/card.h"
 #include "core/connector/cut_text.h"
 #include "files/qt_text.h"
+#include "files/spoken.h"
 #include <QHBoxLayout>
 
 namespace burin {
@@ -121,7 +122,7 @@ void EndChecks::type(QLineEdit* field, const std::string& proofId) {
     }
     const auto mm = parseMillimetres(text, units_);
     if (!mm) {
-        emit refused(q(mm.error().text()));
+        emit refused(said(mm.error()));
         return;
     }
     emit checked(q(proofId), EndCheck{proofId, *mm, true});

@@ -1,5 +1,6 @@
 #include "app/terminate/own_lengths.h"
 #include "app/frame/panel.h"
+#include "app/frame/said.h"
 #include "app/look/language.h"
 #include "app/look/theme.h"
 #include "core/base/lookup.h"
@@ -121,7 +122,7 @@ void OwnLengths::keep() {
         const auto typed = parseMillimetreRange(field->text().toStdString(), session_.units());
         if (!typed) {
             emit session_.message(
-                tr("%1: %2").arg(field->accessibleName(), q(typed.error().text())), true);
+                tr("%1: %2").arg(field->accessibleName(), said(typed.error(), session_)), true);
             field->setFocus(Qt::OtherFocusReason);
             return false;
         }

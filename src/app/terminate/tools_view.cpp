@@ -64,7 +64,7 @@ void ToolsView::keep() {
         edit = retypedTool(text, typedOver_, session_.pending());
     }
     if (!edit) {
-        emit session_.message(q(edit.error().text()), true);
+        emit session_.message(said(edit.error(), session_), true);
         if (edit.error().column > 0)
             line_->setCursorPosition(edit.error().column - 1);
         return;

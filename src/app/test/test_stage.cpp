@@ -1,5 +1,6 @@
 #include "app/test/test_stage.h"
 #include "app/frame/file_dialog.h"
+#include "app/frame/said.h"
 #include "app/frame/working_view.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
@@ -183,7 +184,7 @@ void TestStage::showParts(unsigned) {
         class_->setText(judgementLine(session_, m->classJudgement, tr("Installed to its class")));
         QString notes;
         if (m->fault)
-            notes += q(m->fault->text()) + QLatin1Char('\n');
+            notes += said(*m->fault, session_) + QLatin1Char('\n');
         if (m->excessDb)
             notes +=
                 tr("Most above prediction: %1 dB at %2%3")

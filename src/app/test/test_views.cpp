@@ -263,7 +263,7 @@ void TesterEntry::keep() {
     TesterAnswer answer;
     const auto refused = [&](QLineEdit* field, const Fault& fault) {
         field->setFocus();
-        emit session_.message(q(fault.text()), true);
+        emit session_.message(said(fault, session_), true);
     };
     const auto number = [&](QLineEdit* field, const char* unit) -> Outcome<std::optional<double>> {
         QString text = field->text().trimmed();
@@ -277,7 +277,9 @@ void TesterEntry::keep() {
         if (!value)
             return refuse(value.error());
         if (*value < 0)
-            return refuse(field->objectName().toStdString(), "a value below 0", "Type it again");
+            return refuse(field->objectName().toStdString(),
+                          {"typed.value-below", "a value below 0"},
+                          {"cure.type-again", "Type it again"});
         return std::optional(*value);
     };
     if (!pins_->text().trimmed().isEmpty()) {

@@ -16,30 +16,41 @@ constexpr double receiverMargin = 2; // of a receiver's threshold: as much again
 
 Outcome<bool> check(const Bus& bus) {
     if (bus.nodes.size() < 2)
-        return refuse("bus", "it has fewer than two devices", "Give the controller and a reader");
+        return refuse("bus", {"bus.fewer-two-devices", "it has fewer than two devices"},
+                      {"cure.give-controller-reader", "Give the controller and a reader"});
     if (bus.driver >= bus.nodes.size())
-        return refuse("bus", "its driver is none of its devices", "Name one that is there");
+        return refuse("bus", {"bus.driver-none-devices", "its driver is none of its devices"},
+                      {"cure.name", "Name one that is there"});
     if (!(bus.driverV > 0) || !(bus.sourceOhm > 0) || !(bus.riseNs > 0) || !(bus.bitRateKbit > 0))
-        return refuse("bus", "volts, source resistance, edge or bit rate is not above 0",
-                      "Give the driver's figures");
+        return refuse("bus",
+                      {"bus.volts-source-resistance",
+                       "volts, source resistance, edge or bit rate is not above 0"},
+                      {"cure.give-driver-figures", "Give the driver's figures"});
     int inside = 0;
     for (std::size_t i = 0; i < bus.nodes.size(); ++i) {
         const auto& node = bus.nodes[i];
         if (!(node.lengthM >= 0) || !(node.stubM >= 0))
-            return refuse(node.name, "a cable of it is shorter than 0 m",
-                          "Give lengths of 0 m or more");
+            return refuse(node.name, {"bus.cable-shorter-m", "a cable of it is shorter than 0 m"},
+                          {"cure.give-lengths-m", "Give lengths of 0 m or more"});
         if ((i > 0 && !(node.line.impedanceOhm > 0)) ||
             (node.stubM > 0 && !(node.stubLine.impedanceOhm > 0)))
-            return refuse(node.name, "a cable of it has an impedance not above 0 Ω",
-                          "Choose a cable, or give its impedance");
+            return refuse(
+                node.name,
+                {"bus.cable-impedance-not", "a cable of it has an impedance not above 0 Ω"},
+                {"cure.choose-cable-give", "Choose a cable, or give its impedance"});
         if (!(node.unitLoads >= 0) || !(node.picofarad >= 0) ||
             (node.terminatorOhm && !(*node.terminatorOhm > 0)))
-            return refuse(node.name, "a load below 0 or a terminator not above 0 Ω",
-                          "Leave the terminator out where there is none");
+            return refuse(
+                node.name,
+                {"bus.load-below-terminator", "a load below 0 or a terminator not above 0 Ω"},
+                {"cure.leave-terminator-out", "Leave the terminator out where there is none"});
         inside += node.terminatorOhm && i > 0 && i + 1 < bus.nodes.size() ? 1 : 0;
         if (inside > 1)
-            return refuse(node.name, "it is the second terminator between the ends of the bus",
-                          "Keep terminators at the two extreme ends alone");
+            return refuse(
+                node.name,
+                {"bus.second-terminator-between",
+                 "it is the second terminator between the ends of the bus"},
+                {"cure.keep-terminators-two", "Keep terminators at the two extreme ends alone"});
     }
     return true;
 }

@@ -53,8 +53,9 @@ Outcome<Bus> readBus(std::string_view json, const std::string& where, const Cata
             if (out.nodes[i].name == driver)
                 out.driver = i;
         if (out.driver == out.nodes.size())
-            file.fail("driver", "is “" + driver + "”, which is none of the nodes",
-                      "Name one of them");
+            file.fail("driver",
+                      sentence({"bus.none-nodes", "is “{0}”, which is none of the nodes"}, driver),
+                      {"cure.name-one-of-them", "Name one of them"});
         return out;
     } catch (const FaultThrown& thrown) {
         return refuse(thrown.fault);

@@ -10,7 +10,8 @@ using Sources = std::map<std::string, std::string>;
 /// Reads "format", "version", "note" and "sources"; throws FaultThrown.
 inline Sources openRoot(JsonObject& root, const std::string& format) {
     if (root.string("format") != format)
-        root.fail("format", "is not " + format, "Give the file meant for this place");
+        root.fail("format", sentence({"catalogue.not", "is not {0}"}, format),
+                  {"cure.give-file-meant", "Give the file meant for this place"});
     root.integer("version", 1, 1);
     root.stringOr("note", "");
     Sources out;
@@ -24,7 +25,9 @@ inline std::string sourceOf(JsonObject& in, const Sources& sources) {
     const std::string source = in.string("source");
     const auto it = sources.find(source);
     if (it == sources.end())
-        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
+        in.fail("source",
+                sentence({"catalogue.not-list", "is “{0}”, which is not in the list"}, source),
+                {"cure.add-sources", "Add it to “sources”"});
     return it->second;
 }
 template <typename T, typename Read>

@@ -15,7 +15,8 @@ std::vector<std::string> texts(JsonObject& in, std::string_view key) {
     std::vector<std::string> out;
     for (const auto& text : in.array(key)) {
         if (!text.is_string() || text.get<std::string>().empty())
-            in.fail(key, "holds something that is no text", "Write a sentence for each");
+            in.fail(key, {"card.holds-something-no", "holds something that is no text"},
+                    {"cure.write-sentence-each", "Write a sentence for each"});
         out.push_back(text.get<std::string>());
     }
     return out;
@@ -27,21 +28,28 @@ template <typename T> void lengths(JsonObject& in, const Sources* sources, T& ou
     out.leastMm = in.optionalNumber("leastMm", 0, longestCutMm);
     out.mostMm = in.optionalNumber("mostMm", 0, longestCutMm);
     if (one && (out.leastMm || out.mostMm))
-        in.fail("mm", "stands beside leastMm or mostMm", "Give one figure, or a range");
+        in.fail("mm", {"card.stands-beside-leastmm", "stands beside leastMm or mostMm"},
+                {"cure.give-figure-range", "Give one figure, or a range"});
     if (one)
         out.leastMm = out.mostMm = one;
     if (out.leastMm && out.mostMm && *out.leastMm > *out.mostMm)
-        in.fail("leastMm", "is more than mostMm", "Exchange the two");
+        in.fail("leastMm", {"card.more-mostmm", "is more than mostMm"},
+                {"cure.exchange-two", "Exchange the two"});
     const bool figure = out.leastMm || out.mostMm;
     const bool named = in.find("source") != nullptr;
     if (figure && !named)
-        in.fail("source", "is missing", "Every length has one; without a figure leave both out");
+        in.fail(
+            "source", {"card.missing", "is missing"},
+            {"cure.every-length-without", "Every length has one; without a figure leave both out"});
     if (!figure && named)
-        in.fail("source", "stands without a figure", "Give the figure, or leave both out");
+        in.fail("source", {"card.stands-without-figure", "stands without a figure"},
+                {"cure.give-figure-leave", "Give the figure, or leave both out"});
     if (named)
         out.source = sources == nullptr ? in.string("source") : sourceOf(in, *sources);
     if (figure && out.source.empty())
-        in.fail("source", "is empty", "Say where the figure is from: the part's sheet, its date");
+        in.fail(
+            "source", {"card.empty", "is empty"},
+            {"cure.say-figure-part", "Say where the figure is from: the part's sheet, its date"});
 }
 
 CardCut cut(JsonObject in, const Sources* sources) {
@@ -67,7 +75,8 @@ CardSchool school(JsonObject in) {
     out.what = in.string("what");
     out.ways = texts(in, "ways");
     if (out.ways.size() < 2)
-        in.fail("ways", "are fewer than two", "With one way there is no choice");
+        in.fail("ways", {"card.fewer-two", "are fewer than two"},
+                {"cure.way-no-choice", "With one way there is no choice"});
     in.close();
     return out;
 }
@@ -91,14 +100,16 @@ EndCard card(JsonObject in, const Sources* sources) {
     out.die = in.stringOr("die", "");
     out.cautions = texts(in, "cautions");
     if (out.connectionIds.empty())
-        in.fail("connections", "are none", "Name the connections it is for, by id");
+        in.fail("connections", {"card.none", "are none"},
+                {"cure.name-connections-id", "Name the connections it is for, by id"});
     if (out.steps.empty() || out.proofs.empty())
-        in.fail(out.steps.empty() ? "steps" : "proofs", "are none",
-                "A card says what to do, and what shows that it is good");
+        in.fail(out.steps.empty() ? "steps" : "proofs", {"card.none", "are none"},
+                {"cure.card-says-do", "A card says what to do, and what shows that it is good"});
     std::set<std::string> ids;
     for (const auto& one : out.proofs)
         if (!ids.insert(one.id).second)
-            in.fail("proofs", "have “" + one.id + "” twice", "Give each an id of its own");
+            in.fail("proofs", sentence({"card.twice", "have “{0}” twice"}, one.id),
+                    {"cure.give-each-id", "Give each an id of its own"});
     in.close();
     return out;
 }
@@ -127,7 +138,8 @@ Outcome<std::vector<EndCard>> readEndCards(std::string_view text, const std::str
         std::set<std::string> ids;
         for (const auto& one : out)
             if (!ids.insert(one.id).second)
-                root.fail("cards", "have “" + one.id + "” twice", "Give each an id of its own");
+                root.fail("cards", sentence({"card.twice", "have “{0}” twice"}, one.id),
+                          {"cure.give-each-id", "Give each an id of its own"});
         root.close();
         return out;
     });
@@ -195,9 +207,11 @@ Outcome<bool> checkCards(const std::vector<EndCard>& cards, const Catalogue& cat
     for (const auto& card : cards)
         for (const auto& id : card.connectionIds)
             if (catalogue.connection(id) == nullptr)
-                return refuse("card " + card.id,
-                              "names the connection “" + id + "”, which there is not",
-                              "Take an id of connections.json");
+                return refuse(sentence({"where.card", "card {0}"}, card.id),
+                              sentence({"card.names-connection-not",
+                                        "names the connection “{0}”, which there is not"},
+                                       id),
+                              {"cure.take-id-connections", "Take an id of connections.json"});
     return true;
 }
 

@@ -23,7 +23,8 @@ Document open(std::string_view text, const std::string& file, const std::string&
     Document out{std::move(*parsed), {}};
     JsonObject root(out.json, file, "");
     if (root.string("format") != format)
-        root.fail("format", "is not " + format, "Give the file meant for this place");
+        root.fail("format", sentence({"catalogue.not", "is not {0}"}, format),
+                  {"cure.give-file-meant", "Give the file meant for this place"});
     root.integer("version", 1, 1);
     JsonObject sources = root.object("sources");
     for (const auto& [key, value] : root.need("sources").items())
@@ -84,8 +85,9 @@ LimitSegment segment(JsonObject in) {
     else if (form == "unbalance")
         out.form = UnbalanceForm{in.number("ofLoop", 0, 1), in.number("atLeastOhm", 0, 100)};
     else
-        in.fail("form", "is “" + form + "”, which is not known",
-                "Use link-loss, voltage-sum, log, constant, delay or unbalance");
+        in.fail("form", sentence({"catalogue.not-known", "is “{0}”, which is not known"}, form),
+                {"cure.use-link-loss",
+                 "Use link-loss, voltage-sum, log, constant, delay or unbalance"});
     in.close();
     return out;
 }
@@ -98,11 +100,14 @@ Limit limit(JsonObject in, const Sources& sources) {
     out.parameter = in.keyword("parameter", parameterFromKey);
     out.unit = in.string("unit");
     if (out.unit != "dB" && out.unit != "µs" && out.unit != "ns" && out.unit != "Ω")
-        in.fail("unit", "is “" + out.unit + "”", "Use dB, µs, ns or Ω");
+        in.fail("unit", sentence({"catalogue.is", "is “{0}”"}, out.unit),
+                {"cure.use-db-ns", "Use dB, µs, ns or Ω"});
     const std::string source = in.string("source");
     const auto it = sources.find(source);
     if (it == sources.end())
-        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
+        in.fail("source",
+                sentence({"catalogue.not-list", "is “{0}”, which is not in the list"}, source),
+                {"cure.add-sources", "Add it to “sources”"});
     out.source = it->second;
     out.floor = in.optionalNumber("floor", 0, 100);
     out.ceiling = in.optionalNumber("ceiling", 0, 200);
@@ -110,11 +115,15 @@ Limit limit(JsonObject in, const Sources& sources) {
     for (std::size_t i = 0; i < segments.size(); ++i) {
         out.segments.push_back(segment(in.item("segments", segments[i], i)));
         if (i > 0 && out.segments[i].fromMhz != out.segments[i - 1].toMhz)
-            in.fail("segments", "leave a gap or overlap at segment " + std::to_string(i + 1),
-                    "Begin each where the one before ends");
+            in.fail(
+                "segments",
+                sentence({"catalogue.leave-gap-overlap", "leave a gap or overlap at segment {0}"},
+                         asCount(i + 1)),
+                {"cure.begin-each-before", "Begin each where the one before ends"});
     }
     if (out.segments.empty())
-        in.fail("segments", "are empty", "Give at least one");
+        in.fail("segments", {"catalogue.empty", "are empty"},
+                {"cure.give-least", "Give at least one"});
     in.close();
     return out;
 }
@@ -201,21 +210,28 @@ Service service(JsonObject in, const Sources& sources) {
     const std::string source = in.string("source");
     const auto it = sources.find(source);
     if (it == sources.end())
-        in.fail("source", "is “" + source + "”, which is not in the list", "Add it to “sources”");
+        in.fail("source",
+                sentence({"catalogue.not-list", "is “{0}”, which is not in the list"}, source),
+                {"cure.add-sources", "Add it to “sources”"});
     out.source = it->second;
     for (const auto& kind : in.array("kinds")) {
         const auto known =
             kind.is_string() ? cableKindFromKey(kind.get<std::string>()) : std::nullopt;
         if (!known)
-            in.fail("kinds", "holds something other than balanced and coax", "Use those two");
+            in.fail(
+                "kinds",
+                {"catalogue.holds-something-other", "holds something other than balanced and coax"},
+                {"cure.use-those-two", "Use those two"});
         out.kinds.push_back(*known);
     }
     out.pairs = in.optionalInteger("pairs", 1, 4).value_or(0);
     if (in.find("pinPairs") != nullptr)
         for (const auto& pair : in.array("pinPairs")) {
             if (!pair.is_string() || !isPinPair(pair.get<std::string>()))
-                in.fail("pinPairs", "holds something other than 1-2, 3-6, 4-5 and 7-8",
-                        "Name pairs of the eight-way jack");
+                in.fail("pinPairs",
+                        {"catalogue.holds-something-other-than-and",
+                         "holds something other than 1-2, 3-6, 4-5 and 7-8"},
+                        {"cure.name-pairs-eight", "Name pairs of the eight-way jack"});
             out.pinPairs.push_back(pair.get<std::string>());
         }
     out.bitRateMbit = in.numberOr("bitRateMbit", 0, 1e6, 0);
@@ -246,7 +262,9 @@ void readAll(JsonObject& root, std::string_view key, std::vector<T>& out, Read r
         out.push_back(read(root.item(key, list[i], i)));
         if constexpr (requires { out.back().id; }) {
             if (!ids.insert(out.back().id).second)
-                root.fail(key, "holds “" + out.back().id + "” twice", "Rename one");
+                root.fail(key,
+                          sentence({"catalogue.holds-twice", "holds “{0}” twice"}, out.back().id),
+                          {"cure.rename", "Rename one"});
         }
     }
 }
@@ -308,8 +326,10 @@ Costs costsOf(JsonObject in, const Sources& sources) {
 Outcome<std::string> slurp(const std::string& path) {
     std::ifstream in(path, std::ios::binary);
     if (!in)
-        return refuse(path, "the catalogue file cannot be opened",
-                      "Install Burin again, or check that the file may be read");
+        return refuse(path,
+                      {"catalogue.catalogue-file-cannot", "the catalogue file cannot be opened"},
+                      {"cure.install-burin-again",
+                       "Install Burin again, or check that the file may be read"});
     std::ostringstream out;
     out << in.rdbuf();
     return out.str();
@@ -390,7 +410,7 @@ Outcome<Catalogue> loadCatalogue(const std::string& folder) {
           labels ? nullptr : &labels.error(), cards ? nullptr : &cards.error()})
         if (fault != nullptr) {
             Fault told = *fault;
-            told.where = folder + "/" + told.where;
+            told.where = sentence({"where.in-folder", "{0}/{1}"}, folder, std::move(told.where));
             return refuse(std::move(told));
         }
     out->work = std::move(*work);

@@ -7,8 +7,11 @@ std::string lookedUp(const JsonObject& in, std::string_view key, const std::stri
                      const FigureSources& sources) {
     const auto it = sources.find(name);
     if (it == sources.end())
-        in.fail(key, "names the source “" + name + "”, which is not in the list",
-                "Add it to “sources”, or name one of them");
+        in.fail(key,
+                sentence({"catalogue.names-source-not",
+                          "names the source “{0}”, which is not in the list"},
+                         name),
+                {"cure.add-sources-name", "Add it to “sources”, or name one of them"});
     return it->second;
 }
 
@@ -48,7 +51,8 @@ std::vector<double> ohms(JsonObject& in, std::string_view key) {
     std::vector<double> out;
     for (const auto& ohm : in.array(key)) {
         if (!ohm.is_number())
-            in.fail(key, "holds something that is no number", "Write ohms");
+            in.fail(key, {"catalogue.holds-something-no", "holds something that is no number"},
+                    {"cure.write-ohms", "Write ohms"});
         out.push_back(ohm.get<double>());
     }
     return out;
@@ -76,8 +80,10 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
                 const auto shield = word.is_string() ? shieldWords.find(word.get<std::string>())
                                                      : std::optional<Shield>();
                 if (!shield)
-                    in.fail("shields", "holds something that is no shield",
-                            "From inside: foil, braid, corrugated");
+                    in.fail("shields",
+                            {"catalogue.holds-something-no-shield",
+                             "holds something that is no shield"},
+                            {"cure.inside-foil-braid", "From inside: foil, braid, corrugated"});
                 out.shields.push_back(*shield);
             }
         out.shieldOhmPerKm = optionalFigure(in, "shieldOhmPerKm", 0.01, 1000, sources);
@@ -97,8 +103,9 @@ Cable readCable(JsonObject in, const FigureSources* sources) {
         out.proposedFor.emplace();
         for (const auto& id : in.array("proposedFor")) {
             if (!id.is_string())
-                in.fail("proposedFor", "holds something that is no id",
-                        "Name services by their id");
+                in.fail("proposedFor",
+                        {"catalogue.holds-something-no-id", "holds something that is no id"},
+                        {"cure.name-services-their", "Name services by their id"});
             out.proposedFor->push_back(id.get<std::string>());
         }
     }
@@ -126,7 +133,8 @@ void range(JsonObject& in, std::string_view key, double& least, double& most) {
     const auto& pair = in.array(key);
     if (pair.size() != 2 || !pair[0].is_number() || !pair[1].is_number() ||
         !(pair[0].get<double>() > 0) || pair[1].get<double>() < pair[0].get<double>())
-        in.fail(key, "is no range", "Give the least and the most, both above 0");
+        in.fail(key, {"catalogue.no-range", "is no range"},
+                {"cure.give-least-most", "Give the least and the most, both above 0"});
     least = pair[0].get<double>();
     most = pair[1].get<double>();
 }

@@ -22,9 +22,10 @@ SeparationRule readSeparation(JsonObject in) {
     });
     for (std::size_t i = 1; i < out.steps.size(); ++i)
         if (out.steps[i].upToKva <= out.steps[i - 1].upToKva)
-            in.fail("steps", "do not rise", "Order them by upToKva");
+            in.fail("steps", {"site-rules.do-not-rise", "do not rise"},
+                    {"cure.order-uptokva", "Order them by upToKva"});
     if (out.steps.empty())
-        in.fail("steps", "is empty", "Give at least one");
+        in.fail("steps", {"card.empty", "is empty"}, {"cure.give-least", "Give at least one"});
     out.metalFactor = in.number("metalFactor", 0, 1);
     out.ballastMm = in.number("ballastMm", 0, 1e5);
     out.motorMm = in.number("motorMm", 0, 1e5);
@@ -81,7 +82,8 @@ RunKind readKind(JsonObject in) {
     for (const auto& head : in.array("heads")) {
         const auto kind = placeKindWords.find(head.is_string() ? head.get<std::string>() : "");
         if (!kind)
-            in.fail("heads", "names no kind of place", "Use those of docs/job-format.md");
+            in.fail("heads", {"site-rules.names-no-kind", "names no kind of place"},
+                    {"cure.use-those-docs", "Use those of docs/job-format.md"});
         out.heads.push_back(*kind);
     }
     in.close();
@@ -108,7 +110,8 @@ Outcome<SiteRules> readSiteRules(std::string_view text, const std::string& where
     try {
         JsonObject in(*json, where, "");
         if (in.string("format") != "burin-site")
-            in.fail("format", "is not burin-site", "Restore the shipped file");
+            in.fail("format", {"site-rules.not-burin-site", "is not burin-site"},
+                    {"cure.restore-shipped-file", "Restore the shipped file"});
         in.integer("version", 1, 1);
         in.stringOr("note", "");
         SiteRules out;

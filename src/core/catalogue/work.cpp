@@ -25,9 +25,11 @@ LabelSheet labelSheet(JsonObject in, const Sources& sources) {
     out.source = sourceOf(in, sources);
     constexpr double slack = 0.01;
     if (out.leftMm + (out.columns - 1) * out.pitchXMm + out.labelWidthMm > out.pageWidthMm + slack)
-        in.fail("columns", "go over the edge of the paper", "Mind left, pitch and width");
+        in.fail("columns", {"work.go-over-edge", "go over the edge of the paper"},
+                {"cure.mind-left-pitch", "Mind left, pitch and width"});
     if (out.topMm + (out.rows - 1) * out.pitchYMm + out.labelHeightMm > out.pageHeightMm + slack)
-        in.fail("rows", "go over the foot of the paper", "Mind top, pitch and height");
+        in.fail("rows", {"work.go-over-foot", "go over the foot of the paper"},
+                {"cure.mind-top-pitch", "Mind top, pitch and height"});
     in.close();
     return out;
 }
@@ -69,7 +71,8 @@ Outcome<std::vector<LabelSheet>> readLabelSheets(std::string_view text, const st
         auto out =
             root.list("sheets", [&](JsonObject in) { return labelSheet(std::move(in), sources); });
         if (out.empty())
-            root.fail("sheets", "are empty", "Give at least one");
+            root.fail("sheets", {"catalogue.empty", "are empty"},
+                      {"cure.give-least", "Give at least one"});
         root.close();
         return out;
     });

@@ -7,13 +7,18 @@ namespace burin {
 
 Outcome<FeedlineFinding> findFeedline(const FeedlineQuestion& q, const Catalogue& catalogue) {
     if (!(q.frequencyMhz > 0))
-        return refuse("feedline", "its frequency is not above 0 MHz", "Give the band it carries");
-    if (!(q.powerW > 0))
-        return refuse("feedline", "its power is not above 0 W", "Give what the radio sends");
-    if (!(q.loadRatio >= 1))
         return refuse("feedline",
-                      "a standing-wave ratio of " + formatFixed(q.loadRatio, 2) + " cannot be",
-                      "Give 1 or more; 1 is a perfect match");
+                      {"feedline.frequency-not-above", "its frequency is not above 0 MHz"},
+                      {"cure.give-band-carries", "Give the band it carries"});
+    if (!(q.powerW > 0))
+        return refuse("feedline", {"feedline.power-not-above", "its power is not above 0 W"},
+                      {"cure.give-radio-sends", "Give what the radio sends"});
+    if (!(q.loadRatio >= 1))
+        return refuse(
+            "feedline",
+            sentence({"feedline.standing-wave-ratio", "a standing-wave ratio of {0} cannot be"},
+                     asNumber(q.loadRatio, 2)),
+            {"cure.give-more-perfect", "Give 1 or more; 1 is a perfect match"});
     FeedlineFinding out;
     out.matchedLossDb = linkLoss(q.link, catalogue, q.frequencyMhz).totalDb();
     const double a = std::pow(10, out.matchedLossDb / 10);

@@ -24,11 +24,13 @@ double power(double db) {
 
 Outcome<TreePlan> planOf(const Tree& tree) {
     if (!(tree.fromMhz > 0) || !(tree.toMhz > tree.fromMhz))
-        return refuse("tree", "its band does not rise", "Give fromMhz below toMhz");
+        return refuse("tree", {"tree.band-does-not", "its band does not rise"},
+                      {"cure.give-frommhz-below", "Give fromMhz below toMhz"});
     std::map<std::string, std::size_t> byName;
     for (std::size_t i = 0; i < tree.nodes.size(); ++i)
         if (!byName.emplace(tree.nodes[i].id, i).second)
-            return refuse(tree.nodes[i].id, "two parts have this id", "Rename one");
+            return refuse(tree.nodes[i].id, {"tree.two-parts-id", "two parts have this id"},
+                          {"cure.rename", "Rename one"});
     TreePlan plan;
     plan.parent.resize(tree.nodes.size());
     plan.children.assign(tree.nodes.size(), 0);
@@ -36,23 +38,30 @@ Outcome<TreePlan> planOf(const Tree& tree) {
         const auto& node = tree.nodes[i];
         for (const auto& stretch : node.feed.stretches)
             if (!(stretch.lengthM >= 0))
-                return refuse(node.id, "its cable is " + formatFixed(stretch.lengthM, 1) + " m",
-                              "Give a length of 0 m or more");
+                return refuse(
+                    node.id,
+                    sentence({"tree.cable", "its cable is {0}"}, asMetres(stretch.lengthM, 1)),
+                    {"cure.give-length-m", "Give a length of 0 m or more"});
         if (node.from.empty())
             continue;
         const auto found = byName.find(node.from);
         if (found == byName.end())
-            return refuse(node.id, "it is fed by “" + node.from + "”, which is not there",
-                          "Name a part of the tree, or leave it empty for the head");
+            return refuse(
+                node.id,
+                sentence({"tree.fed-not", "it is fed by “{0}”, which is not there"}, node.from),
+                {"cure.name-part-tree", "Name a part of the tree, or leave it empty for the head"});
         plan.parent[i] = found->second;
         const auto& feeder = tree.nodes[found->second];
         const int ports = feeder.unit.ports();
         if (++plan.children[found->second] > ports)
-            return refuse(feeder.id,
-                          feeder.unit.part == TreePart::Outlet
-                              ? "“" + node.id + "” hangs behind an outlet"
-                              : "more hang on it than its " + std::to_string(ports) + " ports",
-                          "Put a splitter there");
+            return refuse(
+                feeder.id,
+                feeder.unit.part == TreePart::Outlet
+                    ? sentence({"tree.hangs-behind-outlet", "“{0}” hangs behind an outlet"},
+                               node.id)
+                    : sentence({"tree.more-hang-ports", "more hang on it than its {0} ports"},
+                               asCount(ports)),
+                {"cure.put-splitter", "Put a splitter there"});
     }
     std::vector<int> state(tree.nodes.size(), 0); // 1: on the way up, 2: placed
     for (std::size_t start = 0; start < tree.nodes.size(); ++start) {
@@ -64,8 +73,10 @@ Outcome<TreePlan> planOf(const Tree& tree) {
             at = plan.parent[*at];
         }
         if (at && state[*at] == 1)
-            return refuse(tree.nodes[*at].id, "it feeds itself: the tree has a loop",
-                          "Cut the loop; a signal may reach a part one way only");
+            return refuse(
+                tree.nodes[*at].id,
+                {"tree.feeds-itself-tree", "it feeds itself: the tree has a loop"},
+                {"cure.cut-loop-signal", "Cut the loop; a signal may reach a part one way only"});
         for (auto it = way.rbegin(); it != way.rend(); ++it) {
             state[*it] = 2;
             plan.order.push_back(*it);

@@ -10,8 +10,10 @@ void readFeed(JsonObject& in, const Catalogue& catalogue, LinkParts& out) {
     const std::string id = in.string("cable");
     out.cable = catalogue.cable(id);
     if (out.cable == nullptr)
-        in.fail("cable", "is “" + id + "”, which the catalogue does not have",
-                "List them with burin-cli cables");
+        in.fail("cable",
+                sentence({"tree.catalogue-does-not", "is “{0}”, which the catalogue does not have"},
+                         id),
+                {"cure.list-burin-cli-cables", "List them with burin-cli cables"});
     out.stretches = {{in.number("lengthM", 0, 1e5), in.numberOr("temperatureC", -60, 200, 20)}};
     if (in.find("connections") == nullptr)
         return;
@@ -19,8 +21,9 @@ void readFeed(JsonObject& in, const Catalogue& catalogue, LinkParts& out) {
         const Connection* connection =
             word.is_string() ? catalogue.connection(word.get<std::string>()) : nullptr;
         if (connection == nullptr)
-            in.fail("connections", "holds what the catalogue does not have",
-                    "List them with burin-cli connections");
+            in.fail("connections",
+                    {"tree.holds-catalogue-does", "holds what the catalogue does not have"},
+                    {"cure.list-burin-cli-connections", "List them with burin-cli connections"});
         out.connections.push_back(connection);
     }
 }

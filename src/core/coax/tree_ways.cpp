@@ -148,12 +148,16 @@ Outcome<double> outletIsolationDb(const Tree& tree, const Catalogue& catalogue,
     const auto a = indexOf(outletA);
     const auto b = indexOf(outletB);
     if (!a || !b || *a == *b)
-        return refuse(a ? outletB : outletA, "two different outlets of the tree are wanted",
-                      "Name two that are there");
+        return refuse(
+            a ? outletB : outletA,
+            {"tree.two-different-outlets", "two different outlets of the tree are wanted"},
+            {"cure.name-two", "Name two that are there"});
     const auto loss = betweenDb(tree, catalogue, wayUp(*plan, *a), wayUp(*plan, *b), f);
     if (!loss)
-        return refuse(outletA, "nothing but the head joins it to “" + outletB + "”",
-                      "Put the splitter at the head into the tree");
+        return refuse(
+            outletA,
+            sentence({"tree.nothing-but-head", "nothing but the head joins it to “{0}”"}, outletB),
+            {"cure.put-splitter-head", "Put the splitter at the head into the tree"});
     return *loss;
 }
 

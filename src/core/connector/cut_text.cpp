@@ -21,8 +21,9 @@ std::string_view unitBehind(std::string_view text) {
 Outcome<double> cutMm(std::string_view text, UnitSystem bare) {
     auto out = parseMillimetres(text, bare);
     if (out && *out > longestMm)
-        return refuse("“" + std::string(text) + "”", "is longer than a metre",
-                      "Type a length such as 6.4 mm or 1/4 in");
+        return refuse(sentence({"where.quoted", "“{0}”"}, asText(std::string(text))),
+                      {"typed.longer-metre", "is longer than a metre"},
+                      {"cure.type-length-mm", "Type a length such as 6.4 mm or 1/4 in"});
     return out;
 }
 
@@ -65,8 +66,9 @@ Outcome<MillimetreRange> parseMillimetreRange(std::string_view text, UnitSystem 
     if (!from || !to)
         return refuse(!from ? from.error() : to.error());
     if (*from > *to)
-        return refuse("“" + std::string(text) + "”", "goes from more to less",
-                      "Type the smaller figure first");
+        return refuse(sentence({"where.quoted", "“{0}”"}, asText(std::string(text))),
+                      {"typed.goes-more-less", "goes from more to less"},
+                      {"cure.type-smaller-figure", "Type the smaller figure first"});
     out.leastMm = *from;
     out.mostMm = *to;
     return out;

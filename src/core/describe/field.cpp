@@ -27,9 +27,9 @@ void detail::checkLength(const JsonObject& in, const std::string& key, const std
     }));
     if (have > longest)
         in.fail(key,
-                "is " + std::to_string(have) + " characters long, more than " +
-                    std::to_string(longest),
-                "Shorten it");
+                sentence({"json.characters-long-more", "is {0} characters long, more than {1}"},
+                         asCount(have), asCount(longest)),
+                {"cure.shorten", "Shorten it"});
 }
 
 namespace detail {
@@ -105,8 +105,11 @@ Field textsAt(const std::string& name, Spot spot, std::size_t most) {
             Texts texts;
             for (const auto& text : in.array(name)) {
                 if (!text.is_string() || texts.size() >= most)
-                    in.fail(name, "holds something other than " + std::to_string(most) + " texts",
-                            "Give a list of texts, no longer than that");
+                    in.fail(name,
+                            sentence({"json.holds-something-other",
+                                      "holds something other than {0} texts"},
+                                     asCount(most)),
+                            {"cure.give-list-texts", "Give a list of texts, no longer than that"});
                 texts.push_back(text.get<std::string>());
                 checkLength(in, name, texts.back(), longestName);
             }
@@ -148,11 +151,9 @@ std::vector<Field> within(std::vector<Field> fields, Spot spot) {
 } // namespace detail
 
 Json objectOf(const std::vector<Field>& fields, const void* thing, Owned owned, int version) {
-    Json out = Json::object();
-    // Key by key: the library's own way looks for each key first, and copies what stands already
-    // as it grows.
+    Json out = objectFor(fields.size());
+    // Key by key: the library's own way looks for each key first.
     auto& object = out.get_ref<Json::object_t&>();
-    object.reserve(fields.size());
     for (const auto& field : fields) {
         if (field.since > version || (owned == Owned::Without && field.shape == Shape::Children))
             continue;

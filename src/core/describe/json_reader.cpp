@@ -19,7 +19,7 @@ std::string shown(double value) {
 class Look {
 
 public:
-    std::string fault;
+    Sentence fault;
 
     bool null() { return value(); }
     bool boolean(bool) { return value(); }
@@ -38,7 +38,7 @@ public:
         auto& keys = keys_[depth_];
         keys.push_back(name);
         return keys.size() <= mostKeys ||
-               no("an object with over " + std::to_string(mostKeys) + " keys");
+               no(sentence({"json.over-keys", "an object with over {0} keys"}, asCount(mostKeys)));
     }
     bool end_object() {
         auto& keys = keys_[depth_];
@@ -46,7 +46,8 @@ public:
         std::sort(keys.begin(), keys.end());
         const auto twice = std::adjacent_find(keys.begin(), keys.end());
         return twice == keys.end() ||
-               no("the key “" + twice->substr(0, 40) + "” twice in an object");
+               no(sentence({"json.key-twice", "the key “{0}” twice in an object"},
+                           twice->substr(0, 40)));
     }
     bool parse_error(std::size_t, const std::string&, const Json::exception&) { return false; }
 
@@ -55,9 +56,10 @@ private:
     static constexpr std::size_t deepest = 64, mostKeys = 1000, mostValues = 20'000'000;
 
     bool value() {
-        return ++values_ <= mostValues || no("over " + std::to_string(mostValues) + " values");
+        return ++values_ <= mostValues ||
+               no(sentence({"json.over-values", "over {0} values"}, asCount(mostValues)));
     }
-    bool no(std::string what) {
+    bool no(Sentence what) {
         fault = std::move(what);
         return false;
     }
@@ -65,7 +67,7 @@ private:
         if (!value())
             return false;
         if (++depth_ > deepest)
-            return no("nested deeper than " + std::to_string(deepest) + " levels");
+            return no(sentence({"json.nested", "nested deeper than {0} levels"}, asCount(deepest)));
         keys_[depth_].clear();
         return true;
     }
@@ -75,11 +77,18 @@ private:
 
 } // namespace
 
+Json objectFor(std::size_t keys) {
+    Json out = Json::object();
+    out.get_ref<Json::object_t&>().reserve(keys);
+    return out;
+}
+
 Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::string& where) {
     try {
         Look look;
         if (!Json::sax_parse(text.begin(), text.end(), &look) && !look.fault.empty())
-            return refuse(where, look.fault, "No file of Burin's has that; take another");
+            return refuse(where, look.fault,
+                          {"cure.no-file-burin", "No file of Burin's has that; take another"});
         return Json::parse(text.begin(), text.end());
     } catch (const Json::parse_error& error) {
         const std::size_t byte = std::min(error.byte, text.size());
@@ -88,25 +97,35 @@ Outcome<nlohmann::ordered_json> parseJson(std::string_view text, const std::stri
         const auto lastBreak = before.rfind('\n');
         const auto column =
             lastBreak == std::string_view::npos ? before.size() + 1 : before.size() - lastBreak;
-        return refuse(Fault{where, static_cast<int>(line), static_cast<int>(column),
-                            "this is not JSON from here on", "Mend the syntax at this place"});
+        return refuse(Fault{named(where),
+                            static_cast<int>(line),
+                            static_cast<int>(column),
+                            {"json.not-json", "this is not JSON from here on"},
+                            {"cure.mend-syntax-place", "Mend the syntax at this place"}});
     } catch (const Json::exception& error) {
-        return refuse(where, std::string("JSON could not be read: ") + error.what(),
-                      "Mend the value");
+        return refuse(where,
+                      sentence({"json.json-could-not", "JSON could not be read: {0}"},
+                               std::string(error.what())),
+                      {"cure.mend-value", "Mend the value"});
     }
 }
 
 JsonObject::JsonObject(const nlohmann::ordered_json& json, std::string file, std::string path)
     : json_(&json), file_(std::move(file)), path_(std::move(path)) {
     if (!json.is_object())
-        throw FaultThrown{{file_, 0, 0, (path_.empty() ? "the file" : path_) + " is no object",
-                           "Put { } with named values here"}};
+        throw FaultThrown{{named(file_),
+                           0,
+                           0,
+                           sentence({"json.no-object", "{0} is no object"},
+                                    path_.empty() ? asTerm("the file") : asText(path_)),
+                           {"cure.put-named-values", "Put named values in curly brackets here"}}};
 }
 
-void JsonObject::fail(std::string_view key, const std::string& what,
-                      const std::string& cure) const {
+void JsonObject::fail(std::string_view key, Sentence what, Sentence cure) const {
     const std::string place = path_.empty() ? std::string(key) : path_ + "." + std::string(key);
-    throw FaultThrown{{file_, 0, 0, place + " " + what, cure}};
+    throw FaultThrown{{named(file_), 0, 0,
+                       sentence({"where.said", "{0} {1}"}, place, std::move(what)),
+                       std::move(cure)}};
 }
 
 const nlohmann::ordered_json* JsonObject::find(std::string_view key) {
@@ -118,18 +137,22 @@ const nlohmann::ordered_json* JsonObject::find(std::string_view key) {
 const nlohmann::ordered_json& JsonObject::need(std::string_view key) {
     const auto* value = find(key);
     if (value == nullptr)
-        fail(key, "is missing", "Add it");
+        fail(key, {"card.missing", "is missing"}, {"cure.add", "Add it"});
     return *value;
 }
 
 double JsonObject::checked(std::string_view key, const nlohmann::ordered_json& value, double least,
                            double most) const {
     if (!value.is_number())
-        fail(key, "is no number", "Write a plain number; its unit is the end of the key's name");
+        fail(key, {"json.no-number", "is no number"},
+             {"cure.write-plain-number",
+              "Write a plain number; its unit is the end of the key's name"});
     const double number = value.get<double>();
     if (!std::isfinite(number) || number < least || number > most)
-        fail(key, "is " + shown(number) + ", outside " + shown(least) + " to " + shown(most),
-             "Check the unit the key's name ends in, then the value");
+        fail(key,
+             sentence({"json.outside", "is {0}, outside {1} to {2}"}, shown(number), shown(least),
+                      shown(most)),
+             {"cure.check-unit-key", "Check the unit the key's name ends in, then the value"});
     return number;
 }
 
@@ -148,7 +171,8 @@ std::optional<double> JsonObject::optionalNumber(std::string_view key, double le
 int JsonObject::integer(std::string_view key, int least, int most) {
     const double value = number(key, least, most);
     if (value != std::floor(value))
-        fail(key, "is no whole number", "Write a whole number");
+        fail(key, {"json.no-whole-number", "is no whole number"},
+             {"cure.write-whole-number", "Write a whole number"});
     return static_cast<int>(value);
 }
 std::optional<int> JsonObject::optionalInteger(std::string_view key, int least, int most) {
@@ -160,7 +184,7 @@ std::optional<int> JsonObject::optionalInteger(std::string_view key, int least, 
 std::string JsonObject::string(std::string_view key) {
     const auto& value = need(key);
     if (!value.is_string())
-        fail(key, "is no text", "Write it in quotes");
+        fail(key, {"json.no-text", "is no text"}, {"cure.write-quotes", "Write it in quotes"});
     return value.get<std::string>();
 }
 std::string JsonObject::stringOr(std::string_view key, std::string otherwise) {
@@ -175,7 +199,8 @@ int JsonObject::wordOf(std::string_view key, const std::vector<std::string_view>
             return static_cast<int>(i);
         known += (known.empty() ? "" : ", ") + std::string(words[i]);
     }
-    fail(key, "is “" + text + "”, which is not known", "One of " + known);
+    fail(key, sentence({"catalogue.not-known", "is “{0}”, which is not known"}, text),
+         sentence({"cure.one-of", "One of {0}"}, known));
 }
 
 bool JsonObject::booleanOr(std::string_view key, bool otherwise) {
@@ -183,13 +208,15 @@ bool JsonObject::booleanOr(std::string_view key, bool otherwise) {
     if (value == nullptr)
         return otherwise;
     if (!value->is_boolean())
-        fail(key, "is neither true nor false", "Write true or false");
+        fail(key, {"json.neither-true-nor", "is neither true nor false"},
+             {"cure.write-true-false", "Write true or false"});
     return value->get<bool>();
 }
 const nlohmann::ordered_json& JsonObject::array(std::string_view key) {
     const auto& value = need(key);
     if (!value.is_array())
-        fail(key, "is no list", "Write [ ] with the entries");
+        fail(key, {"json.no-list", "is no list"},
+             {"cure.write-entries", "Write [ ] with the entries"});
     return value;
 }
 JsonObject JsonObject::object(std::string_view key) {
@@ -209,12 +236,13 @@ void JsonObject::close() const {
     for (const auto& [key, value] : json_->items()) {
         if (std::find(asked_.begin(), asked_.end(), key) != asked_.end())
             continue;
-        std::string cure = "Remove it, or mend its name";
+        Sentence cure = sentence({"cure.remove-it", "Remove it, or mend its name"});
         // A key of the same stem with another unit is the usual slip.
         for (const auto& known : asked_)
             if (known.size() > 3 && key.starts_with(known.substr(0, known.size() / 2 + 1)))
-                cure = "“" + known + "” is the key, in the unit its name ends in";
-        fail(key, "is not known here", cure);
+                cure = sentence(
+                    {"cure.key-of-unit", "“{0}” is the key, in the unit its name ends in"}, known);
+        fail(key, {"json.not-known", "is not known here"}, cure);
     }
 }
 

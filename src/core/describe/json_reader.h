@@ -18,9 +18,15 @@ using Json = nlohmann::ordered_json;
 /// exception like any other to the nets further out.
 struct FaultThrown : std::exception {
     explicit FaultThrown(Fault thrown) : fault(std::move(thrown)) {}
-    [[nodiscard]] const char* what() const noexcept override { return fault.what.c_str(); }
+    [[nodiscard]] const char* what() const noexcept override {
+        return fault.what.wording.english.data();
+    }
     Fault fault;
 };
+
+/// An empty object with room for so many keys. One without room copies all that stands in it,
+/// however large, each time it grows.
+Json objectFor(std::size_t keys);
 
 /// Writes a value that is there; one that is not leaves no key.
 template <typename T>
@@ -38,8 +44,7 @@ class JsonObject {
 public:
     JsonObject(const nlohmann::ordered_json& json, std::string file, std::string path);
 
-    [[noreturn]] void fail(std::string_view key, const std::string& what,
-                           const std::string& cure) const;
+    [[noreturn]] void fail(std::string_view key, Sentence what, Sentence cure) const;
 
     const nlohmann::ordered_json* find(std::string_view key); ///< nullptr when absent or null
     const nlohmann::ordered_json& need(std::string_view key);
@@ -62,8 +67,9 @@ public:
         const std::string text = string(key);
         const auto value = known(text);
         if (!value)
-            fail(key, "is “" + text + "”, which is not known",
-                 "Name one that docs/catalogue.md or docs/job-format.md lists");
+            fail(key, sentence({"catalogue.not-known", "is “{0}”, which is not known"}, text),
+                 {"cure.name-docs-catalogue",
+                  "Name one that docs/catalogue.md or docs/job-format.md lists"});
         return *value;
     }
     bool booleanOr(std::string_view key, bool otherwise);

@@ -8,9 +8,11 @@
 namespace burin {
 namespace {
 
+constexpr std::string_view wasOvertaken = "edit.job-changed-since";
 tl::unexpected<Fault> overtaken() {
-    return refuse("the edit", "the job has changed since this edit was made",
-                  "Look at the job as it is now and make the edit again");
+    return refuse("the edit",
+                  {"edit.job-changed-since", "the job has changed since this edit was made"},
+                  {"cure.look-job-now", "Look at the job as it is now and make the edit again"});
 }
 
 /// Whether what was there before has to be what the change says.
@@ -154,13 +156,18 @@ private:
     Outcome<bool> set(const AnyRow& any, void* row, const Change& change) {
         const Field* field = tableOf(change.kind).field(change.field);
         if (field == nullptr)
-            return refuse(any.name(row), "it has no field “" + change.field.substr(0, 40) + "”",
-                          "docs/job-format.md lists the fields of each kind");
+            return refuse(
+                any.name(row),
+                sentence({"edit.no-field", "it has no field “{0}”"}, change.field.substr(0, 40)),
+                {"cure.docs-job-format", "docs/job-format.md lists the fields of each kind"});
         if (field->name == "id")
-            return refuse(any.name(row), "its id cannot be changed", "Add another, and remove it");
+            return refuse(any.name(row), {"edit.id-cannot-changed", "its id cannot be changed"},
+                          {"cure.add-another-remove", "Add another, and remove it"});
         if (field->byKey && field->name == change.field)
-            return refuse(any.name(row), "“" + field->name + "” is not set as a whole",
-                          "Name one of its keys, with a point between");
+            return refuse(
+                any.name(row),
+                sentence({"edit.not-set-whole", "“{0}” is not set as a whole"}, field->name),
+                {"cure.name-keys-point", "Name one of its keys, with a point between"});
         Change written = change;
         written.before = valueOf(*field, row, change.field);
         try {
@@ -202,8 +209,8 @@ private:
         }
         const std::string& id = table.field("id")->text(row);
         if (id.empty() || id != change.id)
-            return refuse(where, "it has no id, or another than its change",
-                          "Give the same id in both, or in none");
+            return refuse(where, {"edit.no-id-another", "it has no id, or another than its change"},
+                          {"cure.give-same-id", "Give the same id in both, or in none"});
         return true;
     }
 
@@ -257,8 +264,10 @@ private:
         if (change.op == Op::Add) {
             const auto owner = change.after.find(tableOf(C::kind).ownerKey);
             if (owner == change.after.end() || !owner->is_string())
-                return refuse(std::string(kindWords[C::kind]) + " " + change.id,
-                              tableOf(C::kind).ownerKey + " is missing", "Say whose it is");
+                return refuse(
+                    sentence({"where.said", "{0} {1}"}, asTerm(kindWords[C::kind]), change.id),
+                    sentence({"edit.missing", "{0} is missing"}, tableOf(C::kind).ownerKey),
+                    {"cure.say-whose", "Say whose it is"});
             auto& slot = owners.slot(owner->template get<std::string>());
             if (!slot.row)
                 return overtaken();
@@ -368,8 +377,8 @@ Outcome<Applied> run(Job& job, const Changes& changes, Care care) {
 
 Outcome<Applied> applyTo(Job& job, const Edit& edit, Clashes clashes) {
     auto applied = run(job, edit.changes, Care::Checked);
-    if (!applied && applied.error().where == "the edit")
-        applied.error().where = "edit “" + edit.title + "”";
+    if (!applied && applied.error().code() == wasOvertaken)
+        applied.error().where = sentence({"where.edit", "edit “{0}”"}, edit.title);
     if (applied)
         if (auto good = checkTouched(job, applied->touched, clashes); !good) {
             restore(job, std::move(applied->touched));

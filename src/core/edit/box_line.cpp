@@ -105,7 +105,7 @@ public:
 
 private:
     tl::unexpected<Fault> fail(const Word& at, const Sentence& what, const Wording& cure) const {
-        Fault fault = faultOf(sentence(boxLine), what, sentence(cure));
+        Fault fault = Fault{sentence(boxLine), 0, 0, what, sentence(cure)};
         fault.line = at.text.empty() ? 0 : 1;
         fault.column = at.text.empty() ? 0 : at.column;
         return refuse(std::move(fault));

@@ -24,15 +24,18 @@ std::vector<Clash> labelClashes(const Job& job) {
         if (const auto [it, fresh] = labels.emplace(run.label, &run); !fresh)
             out.push_back({run.id,
                            it->second->id,
-                           {"run " + run.label, 0, 0, "there is another run of this name",
-                            "Give one of the two a label of its own"}});
+                           {sentence({"where.run", "run {0}"}, run.label),
+                            0,
+                            0,
+                            {"label.twice", "there is another run of this name"},
+                            {"cure.label-of-its-own", "Give one of the two a label of its own"}}});
     return out;
 }
 
 std::vector<Clash> feedClashes(const Job& job) {
     std::vector<Clash> out;
-    std::unordered_map<std::string_view, std::string> fed;
-    const auto feeds = [&](const std::string& where, const std::string& runId) {
+    std::unordered_map<std::string_view, Sentence> fed;
+    const auto feeds = [&](const Sentence& where, const std::string& runId) {
         if (runId.empty())
             return;
         const auto [it, fresh] = fed.emplace(runId, where);
@@ -42,15 +45,19 @@ std::vector<Clash> feedClashes(const Job& job) {
         out.push_back(
             {runId,
              runId,
-             {where, 0, 0, "run " + (run == nullptr ? runId : run->label) + " feeds two places",
-              "One run leads to one part: take it out of the other (" + it->second + ") first"}});
+             {where, 0, 0,
+              sentence({"feeds.twice", "run {0} feeds two places"},
+                       run == nullptr ? runId : run->label),
+              sentence(
+                  {"feeds.cure", "One run leads to one part: take it out of the other ({0}) first"},
+                  it->second)}});
     };
     for (const auto& d : job.distributions)
         for (const auto& part : d.parts)
-            feeds("distribution " + d.name, part.runId);
+            feeds(sentence({"where.distribution", "distribution {0}"}, d.name), part.runId);
     for (const auto& bus : job.buses)
         for (const auto& device : bus.devices)
-            feeds("bus " + bus.name, device.runId);
+            feeds(sentence({"where.bus", "bus {0}"}, bus.name), device.runId);
     return out;
 }
 
@@ -75,11 +82,11 @@ std::vector<Clash> portClashes(const Job& job) {
             const int free = ports.on(place).port;
             out.push_back(
                 {run.id, other->second->id,
-                 faultOf(sentence(portOfRun, asText(portWords(place, port)), asText(run.label)),
-                         sentence(portTaken, asText(other->second->label)),
-                         free > 0 ? sentence(portFree, asText(portWords(place, free)))
-                                  : sentence(noPortFree,
-                                             asCount(static_cast<std::size_t>(place.ports))))});
+                 Fault{sentence(portOfRun, asText(portWords(place, port)), asText(run.label)), 0, 0,
+                       sentence(portTaken, asText(other->second->label)),
+                       free > 0 ? sentence(portFree, asText(portWords(place, free)))
+                                : sentence(noPortFree,
+                                           asCount(static_cast<std::size_t>(place.ports)))}});
         }
     return out;
 }
@@ -95,7 +102,8 @@ std::vector<Clash> markClashes(const Job& job) {
             if (!good) {
                 Fault fault = good.error();
                 if (const Run* run = job.run(piece.runId))
-                    fault.where = run->label + ", " + fault.where;
+                    fault.where =
+                        sentence({"where.within", "{0}, {1}"}, run->label, std::move(fault.where));
                 const bool other = last != nullptr && last->toM > piece.fromM;
                 out.push_back({piece.runId, other ? last->runId : piece.runId, std::move(fault)});
             }

@@ -131,8 +131,9 @@ Outcome<Edit> readEdit(const Json& json, const std::string& where) {
                          : (change.op == Op::Add ? change.after : change.before).is_object() &&
                                change.field.empty();
                  if (!fits)
-                     row.fail("op", "does not have what it needs",
-                              "“set” has a field, “add” a row after it, “remove” one before it");
+                     row.fail("op", {"edit.does-not-needs", "does not have what it needs"},
+                              {"cure.set-field-add",
+                               "“set” has a field, “add” a row after it, “remove” one before it"});
                  row.close();
                  return change;
              }))

@@ -15,8 +15,9 @@ std::string idOf(JsonObject& in, Kind kind, const Job& job) {
     const std::string label = in.string("label");
     const Run* run = job.runLabelled(label);
     if (run == nullptr)
-        in.fail("label", "“" + label.substr(0, 60) + "” is no run of the job",
-                "Name one by its label, for example SL-D03");
+        in.fail("label",
+                sentence({"edit.no-run-job", "“{0}” is no run of the job"}, label.substr(0, 60)),
+                {"cure.name-label-example", "Name one by its label, for example SL-D03"});
     return run->id;
 }
 
@@ -26,8 +27,8 @@ Changes setOf(JsonObject& in, Kind kind, const Job& job) {
     out.id = idOf(in, kind, job);
     out.field = in.string("field");
     if (rowAt(job, kind, out.id).row == nullptr)
-        in.fail("id", "is no " + std::string(kindWords[kind]) + " of the job",
-                "`burin-cli export` lists them with their ids");
+        in.fail("id", sentence({"edit.no-job", "is no {0} of the job"}, asTerm(kindWords[kind])),
+                {"cure.burin-cli-export", "`burin-cli export` lists them with their ids"});
     const Json now = valueAt(job, kind, out.id, out.field);
     const Json* before = in.find("before");
     out.before = before == nullptr ? now : *before;
@@ -85,20 +86,23 @@ Changes changesOf(JsonObject& in, const Job& job) {
     if (op == Op::Add) {
         const Json& value = in.need("value");
         if (!value.is_object())
-            in.fail("value", "is no object", "Write the row as an export has it");
+            in.fail("value", {"edit.no-object", "is no object"},
+                    {"cure.write-row-export", "Write the row as an export has it"});
         for (const auto& field : tableOf(kind).fields)
             if (field.shape == Shape::Children && value.contains(field.name))
                 for (const auto& child : value[field.name])
                     if (!child.is_object())
-                        in.fail("value", "has no objects in " + field.name,
-                                "Write the rows as an export has them");
+                        in.fail("value",
+                                sentence({"edit.no-objects", "has no objects in {0}"}, field.name),
+                                {"cure.write-rows-export", "Write the rows as an export has them"});
         addRow(tableOf(kind), value, job, out);
     }
     if (op == Op::Remove) {
         const std::string id = idOf(in, kind, job);
         if (kind == Kind::Job || rowAt(job, kind, id).row == nullptr)
-            in.fail("id", "is no " + std::string(kindWords[kind]) + " of the job",
-                    "`burin-cli export` lists them with their ids");
+            in.fail("id",
+                    sentence({"edit.no-job", "is no {0} of the job"}, asTerm(kindWords[kind])),
+                    {"cure.burin-cli-export", "`burin-cli export` lists them with their ids"});
         auto gone = removing(job, kind, id);
         if (!gone)
             throw FaultThrown{gone.error()};
@@ -120,7 +124,9 @@ Outcome<Edit> readRequest(const Json& json, const Job& job, const std::string& w
                  Changes made = changesOf(change, now);
                  if (auto done = applyTo(now, {out.title, made}, Clashes::Left); !done) {
                      const Fault& fault = done.error();
-                     change.fail("op", "cannot be done: " + fault.where + ": " + fault.what,
+                     change.fail("op",
+                                 sentence({"edit.cannot-done", "cannot be done: {0}: {1}"},
+                                          fault.where, fault.what),
                                  fault.cure);
                  }
                  return made;

@@ -1,5 +1,6 @@
 #include "core/edit/plan_edit.h"
 #include "core/base/lookup.h"
+#include "core/base/moment.h"
 #include "core/edit/removal.h"
 #include "core/job/ports.h"
 #include "core/job/run_length.h"
@@ -51,10 +52,13 @@ bool replace(std::string& text, std::string_view what, const std::string& with) 
 Outcome<Edit> rescaled(const Job& job, const std::string& floorId, double factor) {
     const Floor* floor = byId(job.floors, floorId);
     if (floor == nullptr)
-        return refuse("scale", "that floor is not in the job", "Choose a floor");
+        return refuse("scale", {"plan.floor-not-job", "that floor is not in the job"},
+                      {"cure.choose-floor", "Choose a floor"});
     if (!std::isfinite(factor) || factor < 1e-4 || factor > 1e4)
-        return refuse("scale", "the two points and the distance make no sensible scale",
-                      "Take two points far apart, and the distance between them");
+        return refuse(
+            "scale",
+            {"plan.two-points-distance", "the two points and the distance make no sensible scale"},
+            {"cure.take-two-points", "Take two points far apart, and the distance between them"});
     Edit out{"scale of " + floor->name, {}};
     const auto scale = [&](PlanPoint& p) {
         p.xM *= factor;
@@ -123,8 +127,12 @@ Outcome<Edit> closedOn(const Job& job, SurfaceKind kind, const std::string& floo
     const Floor* floor = byId(job.floors, floorId);
     const Room* room = job.room(roomId);
     if (kind == SurfaceKind::Wall || floor == nullptr || (room == nullptr && !roomId.empty()))
-        return refuse("closing date", "there is no such ceiling or floor",
-                      "Choose a room or a floor of the plan");
+        return refuse("closing date",
+                      {"plan.no-ceiling-floor", "there is no such ceiling or floor"},
+                      {"cure.choose-room-floor", "Choose a room or a floor of the plan"});
+    if (!date.empty() && !calendarDay(date))
+        return refuse("closing date", sentence({"days.no-date", "“{0}” is no date"}, date),
+                      {"days.write-date", "Write year-month-day: 2026-11-26"});
     const std::string word = kind == SurfaceKind::Ceiling ? "ceiling" : "underfloor";
     Edit out{"closing date of a " + word, {}};
     const Surface* before = surfaceOf(job, kind, floorId, roomId);
@@ -218,11 +226,15 @@ std::string labelOf(const std::string& pattern, const std::string& room, const s
 Outcome<bool> checkLabelPattern(const std::string& pattern) {
     const auto has = [&](const char* what) { return pattern.find(what) != std::string::npos; };
     if (!has("{n}") && !has("{nn}") && !has("{nnn}"))
-        return refuse("labels", "“" + pattern + "” has no number in it",
-                      "Put {nn} where the number goes: {room}-{kind}{nn}");
+        return refuse("labels", sentence({"plan.no-number", "“{0}” has no number in it"}, pattern),
+                      sentence({"cure.put-number-goes", "Put {0} where the number goes: {1}"},
+                               asText("{nn}"), asText("{room}-{kind}{nn}")));
     if (!has("{room}") && !has("{kind}"))
-        return refuse("labels", "“" + pattern + "” tells neither room nor kind",
-                      "Put {room} or {kind} in it: {room}-{kind}{nn}");
+        return refuse(
+            "labels",
+            sentence({"plan.tells-neither-room", "“{0}” tells neither room nor kind"}, pattern),
+            sentence({"cure.put-room-or-kind", "Put {0} or {1} in it: {2}"}, asText("{room}"),
+                     asText("{kind}"), asText("{room}-{kind}{nn}")));
     return true;
 }
 

@@ -47,8 +47,7 @@ Edit editOf(std::string title, const KeptPull& kept) {
     return out;
 }
 tl::unexpected<Fault> alreadyPulled(const Run& run) {
-    return refuse(
-        faultOf(sentence(runWord, asText(run.label)), sentence(isPulled), sentence(takeMarks)));
+    return refuse(sentence(runWord, asText(run.label)), sentence(isPulled), sentence(takeMarks));
 }
 const Run* pulledOne(const Job& job, const PullOf& pull) {
     for (const auto& id : pull.runIds)

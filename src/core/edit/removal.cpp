@@ -55,9 +55,13 @@ private:
         referring(kind, row, [&](const Field& field) {
             goes = goes || field.gone == Gone::Remove;
             if (!goes && field.gone == Gone::Refuse && !refused_)
-                refused_ = Fault{std::string(table.name()) + " " + id, 0, 0,
-                                 "it needs the " + field.refers + " that would go",
-                                 "Give it another, or take it away first"};
+                refused_ =
+                    Fault{sentence({"where.said", "{0} {1}"}, asTerm(table.name()), id),
+                          0,
+                          0,
+                          sentence({"edit.needs-would-go", "it needs the {0} that would go"},
+                                   asTerm(field.refers)),
+                          {"cure.give-another-take", "Give it another, or take it away first"}};
         });
         if (goes)
             going_.emplace(kind, id);

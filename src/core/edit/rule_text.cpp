@@ -62,8 +62,8 @@ Outcome<Edit> jacketColours(std::string_view text, const Job& job, const Catalog
             std::string names;
             for (const auto& k : catalogue.site.kinds)
                 names += (names.empty() ? "" : ", ") + k.name;
-            return refuse(faultOf(sentence(jackets), sentence(noKind, asText(kind)),
-                                  sentence(nameKind, asText(names))));
+            return refuse(sentence(jackets), sentence(noKind, asText(kind)),
+                          sentence(nameKind, asText(names)));
         }
         after.pull.colours.push_back({known->id, std::string(colour)});
     }
@@ -86,8 +86,8 @@ Outcome<Edit> cablePrices(std::string_view text, const Job& job, const Catalogue
     list.clear();
     for (const auto& [of, value] : saidIn(text)) {
         const auto refused = [](const Wording& what, std::string_view said) {
-            return refuse(faultOf(sentence(prices), sentence(what, asText(std::string(said))),
-                                  sentence(writePrice)));
+            return refuse(sentence(prices), sentence(what, asText(std::string(said))),
+                          sentence(writePrice));
         };
         const std::string wanted = lower(of.empty() ? value : of);
         const auto cable =

@@ -45,11 +45,13 @@ bool isUnit(const std::string& text) {
            text == "beside";
 }
 
-tl::unexpected<Fault> bad(const char* what, std::size_t at, std::string why, std::string cure) {
-    return refuse(Fault{what, 1, static_cast<int>(at) + 1, std::move(why), std::move(cure)});
+tl::unexpected<Fault> bad(const char* what, std::size_t at, Sentence why, Sentence cure) {
+    return refuse(
+        Fault{alone(asTerm(what)), 1, static_cast<int>(at) + 1, std::move(why), std::move(cure)});
 }
 
-constexpr const char* wayCure = "Write for example: riser 12 m; tray 34 m 31 °C 23 beside";
+constexpr Wording wayCure{"cure.write-way",
+                          "Write for example: riser 12 m; tray 34 m 31 °C 23 beside"};
 
 Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSystem system) {
     RunStretch out;
@@ -77,20 +79,24 @@ Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSy
         } else if (value.ends_with('C') || value.ends_with('F')) {
             const auto t = parseTemperatureC(value, system);
             if (!t)
-                return bad("way", word.at, t.error().what, wayCure);
+                return bad("way", word.at, t.error().what, sentence(wayCure));
             out.temperatureC = *t;
         } else {
             const auto length = parseLengthM(value, system);
             if (!length)
-                return bad("way", word.at, length.error().what, wayCure);
+                return bad("way", word.at, length.error().what, sentence(wayCure));
             if (lengthSeen)
-                return bad("way", word.at, "a second length in one stretch", wayCure);
+                return bad("way", word.at,
+                           {"run.second-length-stretch", "a second length in one stretch"},
+                           sentence(wayCure));
             out.lengthM = *length;
             lengthSeen = true;
         }
     }
     if (!lengthSeen)
-        return bad("way", base, "the stretch “" + out.name + "” has no length", wayCure);
+        return bad("way", base,
+                   sentence({"run.stretch-no-length", "the stretch “{0}” has no length"}, out.name),
+                   sentence(wayCure));
     return out;
 }
 
@@ -111,7 +117,7 @@ Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem syst
         begin = end + 1;
     }
     if (out.empty())
-        return bad("way", 0, "nothing is typed", wayCure);
+        return bad("way", 0, {"typed.nothing-typed", "nothing is typed"}, sentence(wayCure));
     return out;
 }
 
@@ -216,17 +222,19 @@ std::optional<Edit> namedRoom(std::string_view text, const Job& job) {
 
 Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalogue& catalogue,
                             UnitSystem system) {
-    constexpr const char* cure = "Type a name, then length, cable and service in any order: "
-                                 "SL-D03 61.5 m cat6a-utp 10g";
+    const Sentence cure = sentence(
+        {"cure.type-run",
+         "Type a name, then length, cable and service in any order: SL-D03 61.5 m cat6a-utp 10g"});
     const auto words = tokens(text);
     if (words.empty())
-        return bad("new run", 0, "nothing is typed", cure);
+        return bad("new run", 0, {"typed.nothing-typed", "nothing is typed"}, cure);
     NewRun out;
     Run& run = out.run;
     run.label = words[0].text;
     if (job.runLabelled(run.label) != nullptr)
-        return bad("new run", 0, "there is a run “" + run.label + "” already",
-                   "Take " + nextLabel(job, run.label));
+        return bad("new run", 0,
+                   sentence({"run.run-already", "there is a run “{0}” already"}, run.label),
+                   sentence({"cure.take", "Take {0}"}, nextLabel(job, run.label)));
     const std::string letters = run.label.substr(0, run.label.find('-'));
     const auto room = std::find_if(job.rooms.begin(), job.rooms.end(),
                                    [&](const Room& r) { return r.letters == letters; });
@@ -283,8 +291,10 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
                 value += " " + words[++i].text;
             const auto length = parseLengthM(value, system);
             if (!length)
-                return bad("new run", words[i].at, "“" + word + "” is no length, cable or service",
-                           cure);
+                return bad(
+                    "new run", words[i].at,
+                    sentence({"run.no-length-cable", "“{0}” is no length, cable or service"}, word),
+                    cure);
             run = withLength(run, *length);
             // What is typed counts: this run is not its neighbour's way again.
             run.near = run.far = {};

@@ -200,8 +200,10 @@ Outcome<Edit> fewer(const Job& job, const Catalogue& catalogue, const Room& room
         const bool tested = std::any_of(job.measurements.begin(), job.measurements.end(),
                                         [&](const Measurement& m) { return m.runId == it->id; });
         if (tested)
-            return refuse("room " + room.name, it->label + " has been tested",
-                          "Remove it in the list of runs, if its tests may go too");
+            return refuse(sentence({"where.room", "room {0}"}, room.name),
+                          sentence({"schedule.tested", "{0} has been tested"}, it->label),
+                          {"cure.remove-list-runs",
+                           "Remove it in the list of runs, if its tests may go too"});
         Edit one{out.title, removalOf(left, it->id)};
         const Place* place = byId(left.places, it->far.placeId);
         const bool shared = std::any_of(left.runs.begin(), left.runs.end(), [&](const Run& r) {
@@ -234,10 +236,12 @@ Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::s
     const Room* room = job.room(roomId);
     const RunKind* kind = catalogue.site.kind(kindId);
     if (room == nullptr || kind == nullptr)
-        return refuse("schedule", "that room or kind is not known", "Choose one from the list");
+        return refuse("schedule", {"schedule.room-kind-not", "that room or kind is not known"},
+                      {"cure.choose-from-list", "Choose one from the list"});
     if (count < 0 || count > 500)
-        return refuse("room " + room->name, std::to_string(count) + " runs make no sense",
-                      "Type 0 to 500");
+        return refuse(sentence({"where.room", "room {0}"}, room->name),
+                      sentence({"schedule.runs-make-no", "{0} runs make no sense"}, asCount(count)),
+                      {"cure.type", "Type 0 to 500"});
     const int have = scheduledCount(job, catalogue, roomId, kindId);
     if (count < have)
         return fewer(job, catalogue, *room, kindId, have - count);
@@ -245,12 +249,16 @@ Outcome<Edit> scheduled(const Job& job, const Catalogue& catalogue, const std::s
     if (count == have)
         return out;
     if (room->outline.size() < 3)
-        return refuse("room " + room->name, "it is not drawn yet",
-                      "Draw the room on the plan, then say what it gets");
+        return refuse(sentence({"where.room", "room {0}"}, room->name),
+                      {"schedule.not-drawn-yet", "it is not drawn yet"},
+                      {"cure.draw-room-plan", "Draw the room on the plan, then say what it gets"});
     const Place* head = headFor(job, *kind, *room);
     if (head == nullptr)
-        return refuse("room " + room->name, "there is no head end for " + kind->name,
-                      "Place a " + std::string(placeWord(kind->heads.front())) + " on the plan");
+        return refuse(
+            sentence({"where.room", "room {0}"}, room->name),
+            sentence({"schedule.no-head-end", "there is no head end for {0}"}, asTerm(kind->name)),
+            sentence({"cure.place-plan", "Place a {0} on the plan"},
+                     asTerm(placeWord(kind->heads.front()))));
     Scheduler(job, catalogue, *room, *kind).add(out, *head, serviceId, count - have);
     return out;
 }
@@ -261,16 +269,21 @@ Outcome<Edit> joined(const Job& job, const Catalogue& catalogue, const std::stri
     const Place* far = byId(job.places, farPlaceId);
     const RunKind* kind = catalogue.site.kind(kindId);
     if (near == nullptr || far == nullptr || kind == nullptr)
-        return refuse("run", "one of its ends is not on the plan", "Choose two places");
+        return refuse("run", {"schedule.ends-not-plan", "one of its ends is not on the plan"},
+                      {"cure.choose-two-places", "Choose two places"});
     if (near == far)
-        return refuse("run", "both its ends are " + near->name, "Choose another place to end in");
+        return refuse("run", sentence({"schedule.both-ends", "both its ends are {0}"}, near->name),
+                      {"cure.choose-another-place", "Choose another place to end in"});
     // It comes from where runs come together, whichever was named first.
     if (isHeadEnd(far->kind) && !isHeadEnd(near->kind))
         std::swap(near, far);
     const Room* room = job.room(far->roomId.empty() ? near->roomId : far->roomId);
     if (room == nullptr)
-        return refuse("run", "neither " + near->name + " nor " + far->name + " stands in a room",
-                      "Draw a room around one of them");
+        return refuse(
+            "run",
+            sentence({"schedule.neither-nor-stands", "neither {0} nor {1} stands in a room"},
+                     near->name, far->name),
+            {"cure.draw-room-around", "Draw a room around one of them"});
     PortFinder ports(job);
     auto labels = labelsOf(job);
     Run run;

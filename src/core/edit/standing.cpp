@@ -76,7 +76,7 @@ public:
     }
 
 private:
-    void fail(std::string where, std::string what, std::string cure) {
+    template <typename W> void fail(W where, Sentence what, Sentence cure) {
         if (good_)
             good_ = refuse(std::move(where), std::move(what), std::move(cure));
     }
@@ -107,12 +107,14 @@ private:
             return;
         if constexpr (L::kind == Kind::Run)
             if (after->label.empty())
-                fail(nameOf(*after), "a run has no name", "Give it a label such as SL-D03");
+                fail(nameOf(*after), {"job.run-no-name", "a run has no name"},
+                     {"cure.give-label-sl", "Give it a label such as SL-D03"});
         if constexpr (L::kind == Kind::Pathway || L::kind == Kind::Mains ||
                       L::kind == Kind::Surface)
             if (const std::size_t least = leastPoints(*after); !drawn(after->points, least))
-                fail(nameOf(*after), "it has no way that can be drawn",
-                     "Draw at least " + std::to_string(least) + " points on the plan");
+                fail(nameOf(*after), {"edit.no-way-drawn", "it has no way that can be drawn"},
+                     sentence({"cure.draw-least-points", "Draw at least {0} points on the plan"},
+                              asCount(least)));
     }
     void references(Kind kind, const void* before, const void* after, const std::string& where,
                     std::size_t expected) {
@@ -125,8 +127,10 @@ private:
             if ((before != nullptr && field.text(before) == id) || (id.empty() && field.mayLack))
                 continue;
             if (!ids(*kindWords.find(field.refers), expected).has(id))
-                fail(where, "its " + field.refers + " is not in the job",
-                     "Take away what stands on it in the same step, or give it another");
+                fail(where,
+                     sentence({"edit.not-job", "its {0} is not in the job"}, asTerm(field.refers)),
+                     {"cure.take-away-stands",
+                      "Take away what stands on it in the same step, or give it another"});
         }
     }
     /// What went, and is still referred to.
@@ -139,8 +143,11 @@ private:
                     continue;
                 const auto it = gone_.find(*kindWords.find(field.refers));
                 if (it != gone_.end() && it->second.contains(field.text(row)))
-                    fail(where, "its " + field.refers + " is not in the job",
-                         "Take away what stands on it in the same step, or give it another");
+                    fail(where,
+                         sentence({"edit.not-job", "its {0} is not in the job"},
+                                  asTerm(field.refers)),
+                         {"cure.take-away-stands",
+                          "Take away what stands on it in the same step, or give it another"});
             }
         };
         everyRow(job_, [&](const auto& row, const std::string&) {
@@ -161,8 +168,9 @@ private:
         std::unordered_set<std::string_view> seen;
         for (const auto& run : job_.runs)
             if (fresh.contains(run.label) && !seen.insert(run.label).second)
-                fail("run " + run.label, "there is a run of this name already",
-                     "Give each run a label of its own");
+                fail("run " + run.label,
+                     {"edit.run-name-already", "there is a run of this name already"},
+                     {"cure.give-each-run", "Give each run a label of its own"});
     }
     /// Runs that touched systems newly have.
     template <typename L, typename Row>

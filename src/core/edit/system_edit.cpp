@@ -47,8 +47,10 @@ struct TypedWords {
         if (it == list.end())
             return otherwise;
         if (it + 1 == list.end())
-            return refuse("“" + text + "”", "no number stands behind “" + word + "”",
-                          "Write for example “" + word + " 6”");
+            return refuse(
+                sentence({"where.quoted", "“{0}”"}, text),
+                sentence({"edit.no-number-stands", "no number stands behind “{0}”"}, word),
+                sentence({"cure.write-example", "Write for example “{0} 6”"}, word));
         auto number = parseNumber(*(it + 1), word);
         if (number)
             list.erase(it, it + 2);
@@ -58,8 +60,10 @@ struct TypedWords {
 
 Outcome<int> waysOf(double number, int most, const std::string& text) {
     if (number != std::floor(number) || number < 2 || number > most)
-        return refuse("“" + text + "”", formatFixed(number, 1) + " is no number of outputs",
-                      "Write 2 to " + std::to_string(most));
+        return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                      sentence({"edit.no-number-outputs", "{0} is no number of outputs"},
+                               asNumber(number, 1)),
+                      sentence({"cure.write", "Write 2 to {0}"}, asCount(most)));
     return static_cast<int>(number);
 }
 
@@ -72,22 +76,26 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
     for (std::string word; in >> word;)
         if (word != "dB" && word != "ways" && word != "outputs")
             words.list.push_back(word);
-    const std::string help =
-        "Write splitter 4, tap 14, amplifier 20, multiswitch 8, pad 6, equaliser 9, dc-block or "
-        "surge-arrester";
+    const Sentence help = sentence({"cure.write-part",
+                                    "Write splitter 4, tap 14, amplifier 20, multiswitch 8, pad 6, "
+                                    "equaliser 9, dc-block or surge-arrester"});
     const auto kind = words.list.empty() ? std::nullopt : treePartWords.find(words.list.front());
     if (!kind || *kind == TreePart::Outlet)
-        return refuse("“" + text + "”", "this is no part of a distribution", help);
+        return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                      {"edit.no-part-distribution", "this is no part of a distribution"}, help);
     if (*kind == TreePart::DcBlock || *kind == TreePart::SurgeArrester) {
         TreeUnit out;
         out.part = *kind;
         out.throughDb = blockLossDb;
         if (words.list.size() > 1)
-            return refuse("“" + text + "”", "“" + words.list[1] + "” is not understood", help);
+            return refuse(
+                sentence({"where.quoted", "“{0}”"}, text),
+                sentence({"edit.not-understood", "“{0}” is not understood"}, words.list[1]), help);
         return out;
     }
     if (words.list.size() < 2)
-        return refuse("“" + text + "”", "its figure is missing", help);
+        return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                      {"edit.figure-missing", "its figure is missing"}, help);
     const auto figure = parseNumber(words.list[1], "figure");
     if (!figure)
         return refuse(figure.error());
@@ -105,18 +113,24 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
         out.ways = *ways;
     } else if (*kind == TreePart::Tap) {
         if (*figure < 1 || *figure > 40)
-            return refuse("“" + text + "”", "there is no tap of that value", "Write 6 to 30");
+            return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                          {"edit.no-tap-value", "there is no tap of that value"},
+                          {"cure.write-to", "Write 6 to 30"});
         out.tapDb = *figure;
         out.throughDb = tapThroughDb(*figure);
     } else if (*kind == TreePart::Pad || *kind == TreePart::Equaliser) {
         if (*figure <= 0 || *figure > 40)
-            return refuse("“" + text + "”", "there is none of that value", "Write 1 to 40 dB");
+            return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                          {"edit.none-value", "there is none of that value"},
+                          {"cure.write-db", "Write 1 to 40 dB"});
         (*kind == TreePart::Pad ? out.throughDb : out.slopeDb) = *figure;
         if (*kind == TreePart::Equaliser)
             out.throughDb = equaliserTopDb;
     } else {
         if (*figure < 0 || *figure > 80)
-            return refuse("“" + text + "”", "no amplifier gives that much", "Write 0 to 80 dB");
+            return refuse(sentence({"where.quoted", "“{0}”"}, text),
+                          {"edit.no-amplifier-gives", "no amplifier gives that much"},
+                          {"cure.write-to-db", "Write 0 to 80 dB"});
         out.gainDb = *figure;
         const auto slope = words.after("slope", 0);
         if (!slope)
@@ -130,7 +144,9 @@ Outcome<TreeUnit> parseTreeUnit(const std::string& text) {
             out.returnGainDb = *back;
     }
     if (!words.list.empty())
-        return refuse("“" + text + "”", "“" + words.list.front() + "” is not understood", help);
+        return refuse(
+            sentence({"where.quoted", "“{0}”"}, text),
+            sentence({"edit.not-understood", "“{0}” is not understood"}, words.list.front()), help);
     return out;
 }
 
@@ -230,11 +246,12 @@ Outcome<std::optional<Distribution>> withoutPart(Distribution distribution,
         beside += part.from == gone.from && part.id != gone.id ? 1 : 0;
     }
     if (before != nullptr && own + beside > before->unit.ports())
-        return refuse(gone.name,
-                      std::to_string(own) + " hang on it, and “" + before->name + "” has " +
-                          std::to_string(std::max(0, before->unit.ports() - beside)) +
-                          " ports for them",
-                      "Hang them elsewhere first");
+        return refuse(
+            gone.name,
+            sentence({"edit.hang-ports", "{0} hang on it, and “{1}” has {2} ports for them"},
+                     asCount(own), before->name,
+                     asCount(std::max(0, before->unit.ports() - beside))),
+            {"cure.hang-elsewhere-first", "Hang them elsewhere first"});
     for (auto& part : distribution.parts)
         if (part.from == gone.id) {
             part.from = gone.from;

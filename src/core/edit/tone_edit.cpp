@@ -53,17 +53,17 @@ Outcome<Edit> tonedEdit(const Job& job, const Run& run, std::string_view at,
     const Place* place = byId(job.places, run.near.placeId);
     if (place != nullptr && place->ports > 1 &&
         ((!at.empty() && !after.near.text.empty()) || portOf(*place, after.near) == 0))
-        return refuse(faultOf(sentence(toneOf, asText(run.label)),
-                              sentence(noPort, asText(place->name), asText(std::string(at))),
-                              sentence(typePort, asCount(static_cast<std::size_t>(place->ports)))));
+        return refuse(sentence(toneOf, asText(run.label)),
+                      sentence(noPort, asText(place->name), asText(std::string(at))),
+                      sentence(typePort, asCount(static_cast<std::size_t>(place->ports))));
     after.piece.tonedOn = day;
     Edit out{"tone of " + run.label, put(std::optional(run), std::optional(after))};
     for (const auto& other : job.runs) {
         if (other.id == run.id || !sameEnd(job, other.near, after.near))
             continue;
         const auto refused = [&](const Sentence& what, const Wording& cure) {
-            return refuse(faultOf(sentence(toneOf, asText(run.label)), what,
-                                  sentence(cure, asText(other.label))));
+            return refuse(sentence(toneOf, asText(run.label)), what,
+                          sentence(cure, asText(other.label)));
         };
         const auto there = asText(endName(job, after.near));
         if (!other.piece.tonedOn.empty())

@@ -80,7 +80,7 @@ public:
 private:
     tl::unexpected<Fault> fail(const TypedPart& at, const Sentence& what,
                                const Sentence& cure) const {
-        Fault fault = faultOf(sentence(toolTyped), what, cure);
+        Fault fault = Fault{sentence(toolTyped), 0, 0, what, cure};
         fault.line = at.text.empty() ? 0 : 1;
         fault.column = at.text.empty() ? 0 : at.column;
         return refuse(std::move(fault));

@@ -1,8 +1,10 @@
 #include "core/edit/typed_field.h"
+#include "core/base/moment.h"
 #include "core/base/text.h"
 #include "core/job/row_at.h"
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <cstdio>
 
@@ -66,23 +68,43 @@ Outcome<double> readNumber(const Field& field, std::string_view text, UnitSystem
     return parseNumber(text, called);
 }
 
-/// What may be typed, in words: "Type 0 to 500", "Type more than 0".
-std::string rangeOf(const Field& field, UnitSystem system, const TypedAs& as) {
+/// A bound of a field as its screen has it.
+Quantity bound(const Field& field, double value, const TypedAs& as) {
+    const auto placesOf = [](const std::string& figure) {
+        const auto point = figure.find('.');
+        return point == std::string::npos ? 0 : static_cast<int>(figure.size() - point - 1);
+    };
+    switch (unitOf(field)) {
+    case Unit::Metres:
+        return asMetres(value, as.places);
+    case Unit::Millimetres:
+        return asMillimetres(value, placesOf(plain(value)));
+    case Unit::Celsius:
+        return asCelsius(value);
+    case Unit::None:
+        break;
+    }
+    return asNumber(value * as.scale, placesOf(plain(value * as.scale)));
+}
+
+/// What may be typed: "Type 0 to 500", "Type more than 0".
+Sentence rangeOf(const Field& field, const TypedAs& as) {
     constexpr double anything = 1e8; // a bound that is only there against nonsense
     constexpr double barely = 1e-6;
-    std::string out = "Type ";
-    if (field.least > 0 && field.least <= barely)
-        out += "more than " + figure(field, 0, system, as);
-    else if (field.least > -anything)
-        out += figure(field, field.least, system, as);
-    else
-        out += "a number";
+    const bool above = field.least > 0 && field.least <= barely;
+    Sentence range = above ? sentence({"typed.more-than", "more than {0}"}, bound(field, 0, as))
+                     : field.least > -anything ? alone(bound(field, field.least, as))
+                                               : sentence({"typed.a-number", "a number"});
     if (field.most < anything)
-        out += (field.least > 0 && field.least <= barely ? ", up to " : " to ") +
-               figure(field, field.most, system, as);
+        range = sentence(above ? Wording{"typed.up-to", "{0}, up to {1}"}
+                               : Wording{"typed.to", "{0} to {1}"},
+                         std::move(range), bound(field, field.most, as));
     else if (field.least > barely || field.least == 0)
-        out += " or more";
-    return field.shape == Shape::Whole ? out + ", a whole number" : out;
+        range = sentence({"typed.or-more", "{0} or more"}, std::move(range));
+    return sentence(field.shape == Shape::Whole
+                        ? Wording{"cure.type-whole", "Type {0}, a whole number"}
+                        : Wording{"cure.type-range", "Type {0}"},
+                    std::move(range));
 }
 
 Outcome<Json> readList(std::string_view text) {
@@ -126,6 +148,11 @@ std::string typedText(const Field& field, const Json& value, UnitSystem system, 
 Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem system,
                         const std::string& called, const TypedAs& as) {
     text = trimmed(text);
+    if (field.shape == Shape::Text && field.name.ends_with("On") && !text.empty() &&
+        !calendarDay(text))
+        return refuse(alone(asTerm(called)),
+                      sentence({"days.no-date", "“{0}” is no date"}, asText(std::string(text))),
+                      {"days.write-date", "Write year-month-day: 2026-11-26"});
     if (field.shape == Shape::Text)
         return text.empty() && field.leftOut ? Json() : Json(std::string(text));
     if (field.shape == Shape::Nested) {
@@ -135,7 +162,8 @@ Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem sy
     if (text.empty()) {
         if (field.mayLack)
             return Json();
-        return refuse(called, "nothing is typed", "Type a figure");
+        return refuse(alone(asTerm(called)), {"typed.nothing-typed", "nothing is typed"},
+                      {"cure.type-figure", "Type a figure"});
     }
     auto number = readNumber(field, text, system, called);
     if (!number)
@@ -143,12 +171,33 @@ Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem sy
     const double value = *number / as.scale;
     const bool whole = field.shape == Shape::Whole;
     if (value < field.least || value > field.most || (whole && value != std::floor(value)))
-        return refuse(called, "“" + std::string(text) + "” cannot be", rangeOf(field, system, as));
+        return refuse(alone(asTerm(called)),
+                      sentence({"typed.cannot", "“{0}” cannot be"}, asText(std::string(text))),
+                      rangeOf(field, as));
     return whole ? Json(static_cast<int>(value)) : Json(value);
 }
 
+std::string fieldWords(std::string_view field) {
+    if (const auto dot = field.rfind('.'); dot != std::string_view::npos)
+        field.remove_prefix(dot + 1);
+    std::vector<std::string> words(1);
+    for (const char c : field) {
+        if (std::isupper(static_cast<unsigned char>(c)) != 0 && !words.back().empty())
+            words.emplace_back();
+        words.back() += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    }
+    constexpr std::array<std::string_view, 12> units{"m", "mm", "c",   "v",     "ohm",  "n",
+                                                     "w", "db", "mhz", "share", "kbit", "per"};
+    while (words.size() > 1 && std::find(units.begin(), units.end(), words.back()) != units.end())
+        words.pop_back();
+    std::string out;
+    for (const auto& word : words)
+        out += (out.empty() ? "" : " ") + word;
+    return out;
+}
+
 Edit setField(const Job& job, Kind kind, const std::vector<std::string>& ids,
-              const std::string& field, const Json& value, const std::string& called) {
+              const std::string& field, const Json& value) {
     Edit out;
     const Field* described = tableOf(kind).field(field);
     std::string only;
@@ -162,8 +211,8 @@ Edit setField(const Job& job, Kind kind, const std::vector<std::string>& ids,
         out.changes.push_back(Change{Op::Set, kind, id, field, std::move(before), value});
         only = at.called;
     }
-    out.title =
-        called + (out.changes.size() > 1 ? " on " + std::to_string(out.changes.size()) + " rows"
+    out.title = fieldWords(field) + (out.changes.size() > 1
+                                         ? " on " + std::to_string(out.changes.size()) + " rows"
                                          : " of " + only);
     return out;
 }

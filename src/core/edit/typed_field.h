@@ -4,7 +4,7 @@
 
 /// How a field of what is kept is shown to be typed over, and what a typed text makes of it: told
 /// by the field's description and by the unit its name ends in, "lengthM", "boreMm",
-/// "temperatureC".
+/// "temperatureC"; "takenOn" is a day.
 namespace burin {
 
 /// How a screen shows a number that is kept in other units, or rounds it.
@@ -26,9 +26,12 @@ std::string typedText(const Field& field, const Json& value, UnitSystem system,
 Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem system,
                         const std::string& called, const TypedAs& as = {});
 
+/// A field in words, by its key: "survey.rackM" is "rack", "supplyToleranceShare" "supply
+/// tolerance". Titles of edits are kept with the job, and so not in the language of a screen.
+std::string fieldWords(std::string_view field);
 /// The edit that sets a field of rows of one kind; without changes where all of them have that
 /// value already. Rows that are not there are left out.
 Edit setField(const Job& job, Kind kind, const std::vector<std::string>& ids,
-              const std::string& field, const Json& value, const std::string& called);
+              const std::string& field, const Json& value);
 
 } // namespace burin

@@ -21,9 +21,12 @@ Bus busOf(const SystemReads& job, const BusChain& chain, const Catalogue& catalo
             job.run(i == 0 && chain.devices.size() > 1 ? chain.devices[1].runId : device.runId);
         const Cable* cable = run != nullptr ? catalogue.cable(run->cableId) : nullptr;
         if (cable == nullptr) {
-            faults.push_back({"bus " + chain.name, 0, 0,
-                              "the cable to " + device.name + " is not known",
-                              "Choose the cable of its run"});
+            faults.push_back(
+                {sentence({"where.bus", "bus {0}"}, chain.name),
+                 0,
+                 0,
+                 sentence({"bus.cable-unknown", "the cable to {0} is not known"}, device.name),
+                 {"cure.choose-cable-of-run", "Choose the cable of its run"}});
             return out;
         }
         node.line = node.stubLine = lineOf(*cable, catalogue.temperature);

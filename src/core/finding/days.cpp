@@ -219,8 +219,7 @@ Outcome<DayPlan> planDays(const Job& job, const Catalogue& catalogue, const Pull
                           const std::string& today) {
     const auto now = calendarDay(today);
     if (!now)
-        return refuse(
-            faultOf(sentence(theDay), sentence(noDate, asText(today)), sentence(writeDate)));
+        return refuse(sentence(theDay), sentence(noDate, asText(today)), sentence(writeDate));
     DayPlan out;
     const auto starts = calendarDay(job.info.pull.startsOn);
     Hands hands{job.info.pull.crew, job.info.pull.hoursADay,

@@ -279,7 +279,7 @@ void sumUp(RunFinding& out, const Service* service, const PointSpacing& spacing)
             if (state == State::Fail || state == State::MarginalBad)
                 return;
             state = State::Untested;
-            reason = alone(asTerm(m.fault->what));
+            reason = m.fault->what;
         };
         doubt(out.serviceState, out.serviceReason);
         doubt(out.classState, out.classReason);
@@ -331,8 +331,11 @@ MeasurementFinding findMeasurement(const JobInfo& info, const Run& run, const Ca
     }
     if (file == nullptr || !*file) {
         out.fault = file != nullptr ? file->error()
-                                    : Fault{m.fileName, 0, 0, "the file is not in the job",
-                                            "Bring it in again"};
+                                    : Fault{named(m.fileName),
+                                            0,
+                                            0,
+                                            {"measured.file-not-job", "the file is not in the job"},
+                                            {"cure.bring-again", "Bring it in again"}};
         return out;
     }
     auto traces =

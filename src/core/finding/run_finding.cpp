@@ -219,51 +219,6 @@ std::string_view outlookKey(Outlook outlook) {
     return keys[static_cast<std::size_t>(outlook)];
 }
 
-LinkParts linkOf(const Run& run, const Catalogue& catalogue, LinkKind link,
-                 std::vector<Fault>* faults) {
-    LinkParts out;
-    const auto unknown = [&](const std::string& kind, const std::string& id) {
-        if (faults != nullptr)
-            faults->push_back({"run " + run.label, 0, 0,
-                               kind + (id.empty() ? " is not chosen yet"
-                                                  : " “" + id + "” is not in the catalogue"),
-                               "Choose one from the list"});
-    };
-    out.cable = catalogue.cable(run.cableId);
-    if (out.cable == nullptr)
-        unknown("cable", run.cableId);
-    for (const auto& stretch : run.stretches)
-        out.stretches.push_back(
-            {stretch.lengthM, out.cable == nullptr
-                                  ? stretch.temperatureC
-                                  : stretchTemperatureC(run, stretch, *out.cable, catalogue)});
-    if (link == LinkKind::Channel)
-        for (const auto& cord : run.cords) {
-            const Cable* cable = catalogue.cable(cord.cableId);
-            if (cable == nullptr)
-                unknown("cord cable", cord.cableId);
-            else
-                out.cords.push_back({cable, cord.lengthM, cord.awg26});
-        }
-    bool nearSeen = false;
-    bool farSeen = false;
-    for (const auto& use : run.connections) {
-        // A permanent link ends at the first connection of each end; what lies beyond is the
-        // channel's cross-connect.
-        bool& seen = use.end == End::Near ? nearSeen : farSeen;
-        if (link == LinkKind::Permanent && use.end != End::Inline && seen)
-            continue;
-        if (use.end != End::Inline)
-            seen = true;
-        const Connection* connection = catalogue.connection(use.connectionId);
-        if (connection == nullptr)
-            unknown("connection", use.connectionId);
-        else
-            out.connections.push_back(connection);
-    }
-    return out;
-}
-
 ReachQuestion questionOf(const Run& run, const JobInfo& info, const Catalogue& catalogue,
                          const Service& service, std::vector<Fault>* faults) {
     ReachQuestion out;
@@ -316,11 +271,15 @@ RunFinding findRun(const RunReads& reads, const Catalogue& catalogue, const Meas
     const LinkParts channel = linkOf(run, catalogue, LinkKind::Channel, &out.faults);
     const Service* service = catalogue.service(run.serviceId);
     if (service == nullptr)
-        out.faults.push_back({"run " + run.label, 0, 0,
-                              run.serviceId.empty()
-                                  ? std::string("no service is chosen yet")
-                                  : "service “" + run.serviceId + "” is not in the catalogue",
-                              "Choose what it must carry"});
+        out.faults.push_back(
+            {sentence({"where.run", "run {0}"}, run.label),
+             0,
+             0,
+             run.serviceId.empty()
+                 ? sentence({"service.not-chosen", "no service is chosen yet"})
+                 : sentence({"service.not-in-catalogue", "service “{0}” is not in the catalogue"},
+                            run.serviceId),
+             {"cure.choose-service", "Choose what it must carry"}});
     out.outdoors = comesFromOutdoors(run, service);
     if (out.outdoors)
         out.caution = lightningCaution();

@@ -1,4 +1,5 @@
 #include "core/finding/run_loss.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>
@@ -68,8 +69,7 @@ private:
     void lay(const RunStretch& stretch, double lengthM) {
         if (!(lengthM > 0))
             return;
-        LossStep step{LossOf::Cable, stretch.name.empty() ? asTerm("cable") : asText(stretch.name),
-                      lengthM, stretch.temperatureC};
+        LossStep step{LossOf::Cable, stretchName(run_, stretch), lengthM, stretch.temperatureC};
         step.temperatureC = stretchTemperatureC(run_, stretch, *cable_, catalogue_);
         step.lossDb = lengthM / 100 *
                       attenuationDbPer100m(*cable_, catalogue_.temperature, f_, step.temperatureC);

@@ -1,5 +1,6 @@
 #include "core/finding/run_matters.h"
 #include "core/connector/fit.h"
+#include "core/job/run_length.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <set>
@@ -121,7 +122,7 @@ std::vector<RunMatter> runMatters(const Run& run, const RunFinding& finding,
                                : sentence({"matter.warm-stretch",
                                            "“{2}” is at {0}, over the {1} cables are rated for "
                                            "unless their sheet says more: a cooler way"},
-                                          at, asCelsius(ratedC), stretch.name),
+                                          at, asCelsius(ratedC), stretchName(run, stretch)),
                            true});
             break;
         }

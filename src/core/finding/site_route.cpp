@@ -8,16 +8,16 @@
 namespace burin {
 namespace {
 
-std::string legName(const RouteLeg& leg, const WayGraph& graph) {
+Quantity legName(const RouteLeg& leg, const WayGraph& graph) {
     if (leg.kind == RouteLeg::Kind::Drop)
-        return "drop";
+        return asTerm("drop");
     if (leg.kind == RouteLeg::Kind::Open)
-        return "open";
+        return asTerm("open");
     const auto it = graph.pathwayIndex.find(leg.pathwayId);
     if (it == graph.pathwayIndex.end())
-        return "way";
+        return asTerm("way");
     const Pathway& way = graph.pathways[static_cast<std::size_t>(it->second)];
-    return way.name.empty() ? std::string(pathwayWord(way.kind)) : way.name;
+    return way.name.empty() ? asTerm(pathwayWord(way.kind)) : asText(way.name);
 }
 
 WayEnd endAt(const Place& place, const WayGraph& graph) {
@@ -61,7 +61,7 @@ void setNeeds(RunRoute& out, const WayGraph& graph, const Place& near, const Pla
             const Jacket need = jacketFor(way->kind);
             addNeed(out, indoors(need),
                     indoors(need) == need
-                        ? alone(asText(legName(leg, graph)))
+                        ? alone(legName(leg, graph))
                         : sentence({"jacket.everywhere", "plenum everywhere, as this job has it"}));
         }
     // Down to an outlet a cable goes within the wall.
@@ -112,15 +112,15 @@ void setLengths(RunRoute& out, const Place& near, const Place& far, const Survey
 
 /// Stretches near end first; `cables` must stand.
 void setStretches(RunRoute& out, const WayGraph& graph) {
-    const auto add = [&](const std::string& name, double length, double warmth, int cables,
+    const auto add = [&](const Quantity& name, double length, double warmth, int cables,
                          Surroundings around) {
         if (length > 0)
-            out.stretches.push_back({name, length, warmth, std::max(0, cables - 1), around});
+            out.stretches.push_back({name.text, length, warmth, std::max(0, cables - 1), around});
     };
     const double farSpare = out.linkM - out.routeM - out.nearSpareM;
     const int first = out.cables.empty() ? 1 : out.cables.front();
     const int last = out.cables.empty() ? 1 : out.cables.back();
-    add("dressing", out.nearSpareM, 20, first, Surroundings::FreeAir);
+    add(asTerm("dressing"), out.nearSpareM, 20, first, Surroundings::FreeAir);
     for (std::size_t i = 0; i < out.legs.size(); ++i) {
         const Pathway* way = pathwayOf(out.legs[i], graph);
         add(legName(out.legs[i], graph), out.legs[i].lengthM,
@@ -128,7 +128,7 @@ void setStretches(RunRoute& out, const WayGraph& graph) {
             way != nullptr ? way->around : Surroundings::FreeAir);
     }
     if (farSpare > 1e-9)
-        add("loop", farSpare, 20, last, Surroundings::FreeAir);
+        add(asTerm("loop"), farSpare, 20, last, Surroundings::FreeAir);
 }
 
 /// Everything of a route but how many share its legs.
@@ -139,7 +139,7 @@ RunRoute layOut(const Run& run, const Place& near, const Place& far, const Surve
     out.ends = std::move(ends);
     if (!route) {
         out.fault = route.error();
-        out.fault->where = "run " + run.label;
+        out.fault->where = sentence({"where.run", "run {0}"}, run.label);
         return out;
     }
     out.legs = std::move(route->legs);
@@ -339,7 +339,7 @@ Working routeWorking(const Job& job, const RunRoute& route) {
     out.title = run == nullptr ? sentence({"route.title-unknown", "Length of the run"})
                                : sentence({"route.title", "Length of {0}"}, run->label);
     if (route.fault) {
-        out.result = alone(asTerm(route.fault->text()));
+        out.result = told(*route.fault);
         return out;
     }
     const auto& rules = job.info.survey;

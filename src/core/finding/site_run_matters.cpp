@@ -63,14 +63,13 @@ void noWays(const Job& job, const SitePlan& plan, std::vector<SiteFinding>& out)
             f.floorId = place->floorId;
             f.from = f.to = place->at;
         }
-        f.reason =
-            route != nullptr
-                ? sentence({"no-way.fault", "{0}: {1}"}, run.label, asTerm(route->fault->what))
-                : sentence({"no-way.not-drawn",
-                            "{0} follows the plan, but an end of it is not drawn there"},
-                           run.label);
+        f.reason = route != nullptr
+                       ? sentence({"no-way.fault", "{0}: {1}"}, run.label, route->fault->what)
+                       : sentence({"no-way.not-drawn",
+                                   "{0} follows the plan, but an end of it is not drawn there"},
+                                  run.label);
         f.cure = route != nullptr
-                     ? alone(asTerm(route->fault->cure))
+                     ? route->fault->cure
                      : sentence({"no-way.cure", "Place both ends, or type its length"});
         out.push_back(f);
     }

@@ -211,9 +211,13 @@ DistributionFinding findDistribution(const SystemReads& job, const Distribution&
     const Service* service = catalogue.service(distribution.serviceId);
     if (service == nullptr || !service->distributed ||
         (!service->levelWindow && service->lossRules.empty())) {
-        out.faults.push_back({"distribution " + distribution.name, 0, 0,
-                              "its service is not in the catalogue, or is none that is distributed",
-                              "Choose television, satellite or an in-home network"});
+        out.faults.push_back(
+            {sentence({"where.distribution", "distribution {0}"}, distribution.name),
+             0,
+             0,
+             {"distribution.no-service",
+              "its service is not in the catalogue, or is none that is distributed"},
+             {"cure.distributed-service", "Choose television, satellite or an in-home network"}});
         return out;
     }
     takeService(*service, distribution, out);
@@ -301,7 +305,7 @@ bool unanswered(RunFinding& run, const std::vector<Fault>& faults) {
     if (faults.empty())
         return false;
     run.outlook = Outlook::Unknown;
-    run.outlookReason = alone(asTerm(faults.front().text()));
+    run.outlookReason = told(faults.front());
     return true;
 }
 

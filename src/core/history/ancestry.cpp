@@ -12,8 +12,11 @@ Outcome<Ancestry> Ancestry::of(const std::vector<const LogRow*>& steps) {
         for (const auto& id : steps[i]->parents) {
             const auto it = index.find(id);
             if (it == index.end())
-                return refuse("the logbook", "the step before “" + steps[i]->title + "” is missing",
-                              "Restore the job from a copy");
+                return refuse(
+                    "the logbook",
+                    sentence({"log.step-before-missing", "the step before “{0}” is missing"},
+                             steps[i]->title),
+                    {"cure.restore-job-copy", "Restore the job from a copy"});
             parents.push_back(it->second);
         }
         index.emplace(steps[i]->id, i);

@@ -35,7 +35,8 @@ Json parsed(const std::string& value) {
 Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim) {
     const auto kind = kindWords.find(conflict.kind);
     if (!kind || claim >= conflict.claims.size())
-        return refuse("the conflict", "it has no such claim", "Choose one of those it lists");
+        return refuse("the conflict", {"conflict.no-claim", "it has no such claim"},
+                      {"cure.choose-those-lists", "Choose one of those it lists"});
     const RowAt found = rowAt(job, *kind, conflict.rowId);
     Edit out{"decide on " + subjectOf(job, conflict), {}};
     const Changes gone = put(std::optional(conflict), std::optional<Conflict>{});
@@ -53,7 +54,8 @@ Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim
     }
     const Field* field = tableOf(*kind).field(conflict.field);
     if (field == nullptr)
-        return refuse("the conflict", "there is no such field", "Decide on the other claim");
+        return refuse("the conflict", {"conflict.no-field", "there is no such field"},
+                      {"cure.decide-other-claim", "Decide on the other claim"});
     Change change;
     change.kind = *kind;
     change.id = conflict.rowId;

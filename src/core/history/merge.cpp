@@ -42,8 +42,10 @@ private:
             if (!told)
                 return refuse(
                     rowAt(row.states.mine ? mine_.job : theirs_.job, key.first, key.second).called,
-                    "the copies differ in it, and neither logbook tells why",
-                    "One of them is damaged: restore it from a copy");
+                    {"merge.copies-differ-neither",
+                     "the copies differ in it, and neither logbook tells why"},
+                    {"cure.damaged-restore-copy",
+                     "One of them is damaged: restore it from a copy"});
         }
         return true;
     }
@@ -379,8 +381,10 @@ Changes decidedBy(const Job& job, const Changes& changes) {
 
 Outcome<Joined> join(const JobCopy& mine, const JobCopy& theirs) {
     if (mine.jobId != theirs.jobId)
-        return refuse("the other copy", "it is of another job, or began a logbook of its own",
-                      "Choose a copy that was made of this very file");
+        return refuse(
+            "the other copy",
+            {"merge.another-job-began", "it is of another job, or began a logbook of its own"},
+            {"cure.choose-copy-made", "Choose a copy that was made of this very file"});
     std::unordered_set<std::string_view> known;
     std::vector<const LogRow*> steps;
     for (const auto& row : mine.log) {

@@ -46,7 +46,8 @@ std::vector<Field> terminationFields() {
         auto& row = detail::as<T>(thing);
         row.end = in.word("end", endWords);
         if (row.end == End::Inline)
-            in.fail("end", "is “inline”", "An end is near or far; a coupler is a connection");
+            in.fail("end", {"job.inline", "is “inline”"},
+                    {"cure.end-near-far", "An end is near or far; a coupler is a connection"});
     };
     return fieldsOf<T>(
         textField("id", &T::id), textField("runId", &T::runId).refers("run", Gone::Remove),

@@ -64,9 +64,11 @@ struct Known {
         auto& known = ids.at(static_cast<std::size_t>(kindOf<T>()));
         for (const auto& row : rows)
             if (row.id.empty() || !known.insert(row.id).second)
-                return refuse(std::string(kindWords[kindOf<T>()]) + " " + row.id,
-                              row.id.empty() ? "it has no id" : "there are two of this id",
-                              "Give each an id of its own");
+                return refuse(
+                    sentence({"where.said", "{0} {1}"}, asTerm(kindWords[kindOf<T>()]), row.id),
+                    row.id.empty() ? sentence({"job.no-id", "it has no id"})
+                                   : sentence({"job.two-id", "there are two of this id"}),
+                    {"cure.give-each-id", "Give each an id of its own"});
         return true;
     }
     template <typename T> [[nodiscard]] Outcome<bool> check(const std::vector<T>& rows) const {
@@ -78,9 +80,10 @@ struct Known {
             for (const auto& row : rows)
                 if (const std::string& id = field.text(&row);
                     id.empty() ? !field.mayLack : !targets.contains(id))
-                    return refuse(std::string(table.name()) + " " + row.id,
-                                  "its " + field.refers + " (" + field.name + ") is not in the job",
-                                  "Name one that is there");
+                    return refuse(sentence({"where.said", "{0} {1}"}, asTerm(table.name()), row.id),
+                                  sentence({"job.not-job", "its {0} ({1}) is not in the job"},
+                                           asTerm(field.refers), field.name),
+                                  {"cure.name", "Name one that is there"});
         }
         return true;
     }
@@ -103,7 +106,9 @@ Outcome<bool> checkWhole(const Job& job) {
     };
     for (const auto& run : job.runs)
         if (run.label.empty())
-            return refuse("run " + run.id, "a run has no name", "Give it a label such as SL-D03");
+            return refuse(sentence({"where.run", "run {0}"}, run.id),
+                          {"job.run-no-name", "a run has no name"},
+                          {"cure.give-label-sl", "Give it a label such as SL-D03"});
     every([&](const auto& rows) { return known.add(rows); });
     every([&](const auto& rows) { return known.check(rows); });
     return good;
@@ -172,7 +177,7 @@ void sortRows(Job& job) {
 }
 
 Json toJson(const Job& job) {
-    Json out;
+    Json out = objectFor(kindCount);
     out[tableOf(Kind::Job).list] = toJson(job.info);
     everyList<JobLists>([&]<typename L>(L) {
         Json& list = out[tableOf(L::kind).list] = Json::array();
@@ -208,7 +213,7 @@ Outcome<Job> readJob(const Json& json, const std::string& where, int version,
         sortRows(out);
         if (auto good = checkWhole(out); !good) {
             Fault fault = good.error();
-            fault.where = where + ", " + fault.where;
+            fault.where = sentence({"where.within", "{0}, {1}"}, where, std::move(fault.where));
             return refuse(std::move(fault));
         }
         return out;

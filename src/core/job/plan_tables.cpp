@@ -29,10 +29,12 @@ template <typename T> auto roomOf(std::string T::*member) {
 
 PlanPoint readPoint(JsonObject& in, const std::string& key, const Json& json) {
     if (!json.is_array() || json.size() != 2 || !json[0].is_number() || !json[1].is_number())
-        in.fail(key, "holds something other than a pair of numbers", "Write [x, y] in metres");
+        in.fail(key, {"job.holds-something-other", "holds something other than a pair of numbers"},
+                {"cure.write-x-y", "Write [x, y] in metres"});
     const PlanPoint out{json[0].get<double>(), json[1].get<double>()};
     if (!(std::abs(out.xM) <= widest && std::abs(out.yM) <= widest))
-        in.fail(key, "lies further away than 100 km", "Write metres of the floor");
+        in.fail(key, {"job.lies-further-away", "lies further away than 100 km"},
+                {"cure.write-metres-floor", "Write metres of the floor"});
     return out;
 }
 
@@ -42,7 +44,8 @@ Json pointJson(const PlanPoint& point) {
 
 void checkDay(const JsonObject& in, const std::string& key, const std::string& text) {
     if (!calendarDay(text))
-        in.fail(key, "is “" + text + "”, which is no date", "Write year-month-day: 2026-11-26");
+        in.fail(key, sentence({"job.no-date", "is “{0}”, which is no date"}, text),
+                {"days.write-date", "Write year-month-day: 2026-11-26"});
 }
 std::string readDate(JsonObject& in, const std::string& key) {
     std::string text = in.stringOr(key, "");

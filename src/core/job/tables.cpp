@@ -49,15 +49,16 @@ std::vector<Field> jobFields() {
         auto& info = detail::as<T>(thing);
         const std::string text = in.string("id");
         if (text != info.id)
-            in.fail("id", "is “" + text.substr(0, 40) + "”",
-                    "The id of a job's own figures is “job”");
+            in.fail("id", sentence({"catalogue.is", "is “{0}”"}, text.substr(0, 40)),
+                    {"cure.id-job-figures", "The id of a job's own figures is “job”"});
     };
     auto wiring = nestedField(
         "wiring", &T::wiringA, [wirings](bool a) { return Json(wirings[a ? 1 : 0]); },
         [wirings](JsonObject& in, const std::string&) {
             const std::string text = in.string("wiring");
             if (text != wirings[0] && text != wirings[1])
-                in.fail("wiring", "is neither T568A nor T568B", "A job uses one of the two");
+                in.fail("wiring", {"job.neither-t-nor", "is neither T568A nor T568B"},
+                        {"cure.job-uses-two", "A job uses one of the two"});
             return text == wirings[1];
         });
     wiring.field.shape = Shape::Word;
@@ -169,11 +170,15 @@ std::vector<Field> wireMapFields() {
                 std::array<int, 8> out{};
                 const auto& pins = in.array(name);
                 if (pins.size() != out.size())
-                    in.fail(name, "has not eight pins", "Give the far pin of 1 to 8, 0 for open");
+                    in.fail(name, {"job.not-eight-pins", "has not eight pins"},
+                            {"cure.give-far-pin", "Give the far pin of 1 to 8, 0 for open"});
                 for (std::size_t i = 0; i < out.size(); ++i) {
                     if (!pins[i].is_number_integer() || pins[i].template get<int>() < 0 ||
                         pins[i].template get<int>() > 8)
-                        in.fail(name, "holds something other than 0 to 8", "0 is open");
+                        in.fail(name,
+                                {"job.holds-something-other-than-to",
+                                 "holds something other than 0 to 8"},
+                                {"cure.open", "0 is open"});
                     out[i] = pins[i].template get<int>();
                 }
                 return out;
@@ -187,8 +192,8 @@ std::vector<Field> wireMapFields() {
                 std::array<char, 8> out{};
                 const std::string groups = in.string(name);
                 if (groups.size() != out.size())
-                    in.fail(name, "has not eight letters",
-                            "Use a blank for a pin that is not shorted");
+                    in.fail(name, {"job.not-eight-letters", "has not eight letters"},
+                            {"cure.use-blank-pin", "Use a blank for a pin that is not shorted"});
                 std::copy(groups.begin(), groups.end(), out.begin());
                 return out;
             }),

@@ -79,26 +79,32 @@ std::string partName(std::size_t index) {
 
 Outcome<bool> checkLine(const Line& line, double lengthM, const std::string& name) {
     if (!(lengthM >= 0) || !std::isfinite(lengthM))
-        return refuse(name, "its length is " + formatFixed(lengthM, 3) + " m",
-                      "Give a length of 0 m or more");
+        return refuse(name, sentence({"chain.length", "its length is {0}"}, asMetres(lengthM, 3)),
+                      {"cure.give-length-m", "Give a length of 0 m or more"});
     if (!(line.impedanceOhm > 0) || !std::isfinite(line.impedanceOhm))
-        return refuse(name, "its impedance is " + formatFixed(line.impedanceOhm, 1) + " Ω",
-                      "Give an impedance above 0 Ω");
+        return refuse(
+            name,
+            sentence({"chain.impedance", "its impedance is {0}"}, asOhm(line.impedanceOhm, 1)),
+            {"cure.give-impedance-above", "Give an impedance above 0 Ω"});
     if (!(line.velocityMPerS > 0) || line.velocityMPerS > lightSpeedMPerS)
         return refuse(name,
-                      "its velocity is " + formatFixed(line.velocityMPerS / lightSpeedMPerS, 3) +
-                          " of light's",
-                      "Give a share above 0 and up to 1");
+                      sentence({"chain.velocity-light", "its velocity is {0} of light's"},
+                               asNumber(line.velocityMPerS / lightSpeedMPerS, 3)),
+                      {"cure.give-share-above", "Give a share above 0 and up to 1"});
     if (!(line.k0NpPerM >= 0 && line.k1NpPerM >= 0 && line.k2NpPerM >= 0))
-        return refuse(name, "its loss is below 0 dB", "Give a loss of 0 dB or more");
+        return refuse(name, {"chain.loss-below-db", "its loss is below 0 dB"},
+                      {"cure.give-loss-db", "Give a loss of 0 dB or more"});
     return true;
 }
 
 Outcome<bool> checkBranch(const Branch& branch, const std::string& name) {
     if (!(branch.ohm >= 0) || !(branch.nanohenry >= 0) ||
         (branch.picofarad && !(*branch.picofarad > 0)))
-        return refuse(name, "a resistance or inductance below 0, or a capacitance not above 0",
-                      "Give ohm and nanohenry of 0 or more, picofarad above 0 or leave it out");
+        return refuse(name,
+                      {"chain.resistance-inductance-below",
+                       "a resistance or inductance below 0, or a capacitance not above 0"},
+                      {"cure.give-ohm-nanohenry",
+                       "Give ohm and nanohenry of 0 or more, picofarad above 0 or leave it out"});
     return true;
 }
 
@@ -118,8 +124,10 @@ Outcome<PadPart> splitterPart(int ways, double impedanceOhm) {
     for (const auto& [count, db] : losses)
         if (count == ways)
             return PadPart{impedanceOhm, db, 0, 1.5};
-    return refuse("splitter", std::to_string(ways) + " ways are not in the catalogue",
-                  "Use 2, 3, 4, 6 or 8 ways");
+    return refuse(
+        "splitter",
+        sentence({"chain.ways-not-catalogue", "{0} ways are not in the catalogue"}, asCount(ways)),
+        {"cure.use-ways", "Use 2, 3, 4, 6 or 8 ways"});
 }
 
 double padLossDb(const PadPart& pad, double f) {
@@ -129,8 +137,10 @@ double padLossDb(const PadPart& pad, double f) {
 
 Outcome<bool> checkChain(const Chain& chain) {
     if (!(chain.referenceOhm > 0) || !std::isfinite(chain.referenceOhm))
-        return refuse("chain", "its reference is " + formatFixed(chain.referenceOhm, 1) + " Ω",
-                      "Give a reference above 0 Ω");
+        return refuse(
+            "chain",
+            sentence({"chain.reference", "its reference is {0}"}, asOhm(chain.referenceOhm, 1)),
+            {"cure.give-reference-above", "Give a reference above 0 Ω"});
     for (std::size_t i = 0; i < chain.parts.size(); ++i) {
         const std::string name = partName(i);
         Outcome<bool> good = true;
@@ -139,19 +149,25 @@ Outcome<bool> checkChain(const Chain& chain) {
         else if (const auto* stub = std::get_if<StubPart>(&chain.parts[i])) {
             good = checkLine(stub->line, stub->lengthM, name + " (stub)");
             if (good && !(stub->endOhm >= 0))
-                good = refuse(name + " (stub)", "its end is below 0 Ω",
-                              "Give open, short or ohms of 0 or more");
+                good = refuse(sentence({"where.stub", "{0} (stub)"}, name),
+                              {"chain.end-below", "its end is below 0 Ω"},
+                              {"cure.give-open-short", "Give open, short or ohms of 0 or more"});
         } else if (const auto* series = std::get_if<SeriesPart>(&chain.parts[i]))
             good = checkBranch(series->branch, name + " (series)");
         else if (const auto* shunt = std::get_if<ShuntPart>(&chain.parts[i])) {
             good = checkBranch(shunt->branch, name + " (shunt)");
             if (good && shunt->branch == Branch{})
-                good = refuse(name + " (shunt)", "it is a dead short across the line",
-                              "Give an ohm, nanohenry or picofarad above 0");
+                good = refuse(sentence({"where.shunt", "{0} (shunt)"}, name),
+                              {"chain.dead-short-across", "it is a dead short across the line"},
+                              {"cure.give-ohm-nanohenry-picofarad",
+                               "Give an ohm, nanohenry or picofarad above 0"});
         } else if (const auto* pad = std::get_if<PadPart>(&chain.parts[i])) {
             if (!(pad->impedanceOhm > 0) || !(pad->lossAtDb >= 0))
-                good = refuse(name + " (loss)", "an impedance not above 0 Ω or a loss below 0 dB",
-                              "Give an impedance above 0 Ω and a loss of 0 dB or more");
+                good = refuse(sentence({"where.loss", "{0} (loss)"}, name),
+                              {"chain.impedance-not-above",
+                               "an impedance not above 0 Ω or a loss below 0 dB"},
+                              {"cure.give-impedance-above-loss",
+                               "Give an impedance above 0 Ω and a loss of 0 dB or more"});
         }
         if (!good)
             return good;

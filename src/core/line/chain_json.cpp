@@ -21,8 +21,8 @@ double readEnd(JsonObject& part) {
     if (end == "short")
         return 0;
     if (!end.is_number())
-        part.fail("end", "is neither open, short nor ohms",
-                  "Write \"open\", \"short\" or a number");
+        part.fail("end", {"chain.neither-open-short", "is neither open, short nor ohms"},
+                  {"cure.write-open-short", "Write \"open\", \"short\" or a number"});
     return part.number("end", 0, mostOhm);
 }
 
@@ -30,8 +30,11 @@ const Connection& readConnection(JsonObject& part, const Catalogue& catalogue) {
     const std::string id = part.string("connection");
     const Connection* connection = catalogue.connection(id);
     if (connection == nullptr)
-        part.fail("connection", "is “" + id + "”, which the catalogue does not have",
-                  "List them with burin-cli connections");
+        part.fail(
+            "connection",
+            sentence({"tree.catalogue-does-not", "is “{0}”, which the catalogue does not have"},
+                     id),
+            {"cure.list-burin-cli-connections", "List them with burin-cli connections"});
     return *connection;
 }
 
@@ -64,8 +67,9 @@ void readPart(JsonObject& part, const Catalogue& catalogue, Chain& out) {
         out.parts.push_back(AmplifierPart{out.referenceOhm, part.number("gainDb", 0, 100),
                                           part.numberOr("isolationDb", 0, 200, 40)});
     } else {
-        part.fail("kind", "is “" + kind + "”, which is not known",
-                  "Use line, stub, series, shunt, connection, splitter, pad or amplifier");
+        part.fail("kind", sentence({"catalogue.not-known", "is “{0}”, which is not known"}, kind),
+                  {"cure.use-line-stub",
+                   "Use line, stub, series, shunt, connection, splitter, pad or amplifier"});
     }
     part.close();
 }
@@ -81,8 +85,11 @@ Line readLine(JsonObject& part, const Catalogue& catalogue) {
     const std::string id = part.string("cable");
     const Cable* cable = catalogue.cable(id);
     if (cable == nullptr)
-        part.fail("cable", "is “" + id + "”, which the catalogue does not have",
-                  "List them with burin-cli cables");
+        part.fail(
+            "cable",
+            sentence({"tree.catalogue-does-not", "is “{0}”, which the catalogue does not have"},
+                     id),
+            {"cure.list-burin-cli-cables", "List them with burin-cli cables"});
     return lineOf(*cable, catalogue.temperature, part.numberOr("temperatureC", -60, 200, 20));
 }
 
@@ -119,8 +126,9 @@ Outcome<Chain> readChain(std::string_view json, const std::string& where,
     }
     if (auto good = checkChain(out); !good) {
         Fault fault = good.error();
-        fault.what = fault.where + ": " + fault.what;
-        fault.where = where;
+        fault.what =
+            sentence({"where.what", "{0}: {1}"}, std::move(fault.where), std::move(fault.what));
+        fault.where = named(where);
         return refuse(fault);
     }
     return out;

@@ -24,27 +24,34 @@ struct Grid {
 
 Outcome<Grid> gridOf(const NetworkSweep& sweep, int port, const std::vector<double>& f) {
     if (port < 0 || port >= sweep.ports)
-        return refuse("echo", "the sweep has no port " + std::to_string(port + 1),
-                      "Name one of its " + std::to_string(sweep.ports) + " ports");
+        return refuse(
+            "echo",
+            sentence({"echo.sweep-no-port", "the sweep has no port {0}"}, asCount(port + 1)),
+            sentence({"cure.name-ports", "Name one of its {0} ports"}, asCount(sweep.ports)));
     if (f.size() < 16)
-        return refuse("echo", std::to_string(f.size()) + " frequencies are too few",
-                      "Measure 16 or more; 500 and up see well");
+        return refuse("echo",
+                      sentence({"echo.frequencies-too-few", "{0} frequencies are too few"},
+                               asCount(f.size())),
+                      {"cure.measure-more-up", "Measure 16 or more; 500 and up see well"});
     Grid out;
     out.stepMhz = (f.back() - f.front()) / static_cast<double>(f.size() - 1);
     out.firstMhz = f.front();
     if (!(out.stepMhz > 0) || f.back() / out.stepMhz > farthest)
-        return refuse("echo",
-                      "the sweep begins at " + formatMhz(f.front()) +
-                          " in steps so fine that what "
-                          "is missing below it cannot be filled in",
-                      "Measure from close to 0 MHz up");
+        return refuse(
+            "echo",
+            sentence({"echo.sweep-begins-steps", "the sweep begins at {0} in steps so fine that "
+                                                 "what is missing below it cannot be filled in"},
+                     asMegahertz(f.front())),
+            {"cure.measure-close-mhz", "Measure from close to 0 MHz up"});
     for (std::size_t k = 0; k < f.size(); ++k) {
         const double want = out.firstMhz + out.stepMhz * static_cast<double>(k);
         if (std::abs(f[k] - want) > 0.01 * out.stepMhz)
-            return refuse("echo",
-                          "the frequencies are not evenly spaced (" + formatFixed(f[k], 4) +
-                              " MHz where " + formatFixed(want, 4) + " is due)",
-                          "Measure with a linear sweep");
+            return refuse(
+                "echo",
+                sentence({"echo.frequencies-not-evenly",
+                          "the frequencies are not evenly spaced ({0} MHz where {1} is due)"},
+                         asNumber(f[k], 4), asNumber(want, 4)),
+                {"cure.measure-linear-sweep", "Measure with a linear sweep"});
         out.s.push_back(sweep.at(k, port, port));
     }
     return out;
@@ -160,20 +167,22 @@ Outcome<EchoTrace> echoOf(const NetworkSweep& sweep, int port, const EchoOptions
     if (!grid)
         return refuse(grid.error());
     if (!(options.velocityMPerS > 0) || options.velocityMPerS > lightSpeedMPerS)
-        return refuse("echo", "the velocity is not above 0 and up to light's",
-                      "Give a share such as 0.85");
+        return refuse("echo",
+                      {"echo.velocity-not-above", "the velocity is not above 0 and up to light's"},
+                      {"cure.give-share", "Give a share such as 0.85"});
     EchoTrace out;
     const double reference = sweep.referenceOhm[static_cast<std::size_t>(port)];
     out.resolutionM = options.velocityMPerS / (2e6 * f.back());
     out.rangeM = options.velocityMPerS / (2e6 * grid->stepMhz);
     if (options.runM > 0 && options.runM * (1 + options.velocityError) > out.rangeM)
-        return refuse("echo",
-                      "steps of " + formatMhz(grid->stepMhz) + " see " +
-                          formatFixed(out.rangeM, 1) + " m, and the line is " +
-                          formatFixed(options.runM, 1) +
-                          " m: what lies beyond folds back onto nearer places",
-                      "Measure in steps of " +
-                          formatMhz(options.velocityMPerS / (2.2e6 * options.runM)) + " or finer");
+        return refuse(
+            "echo",
+            sentence({"echo.steps-see-line", "steps of {0} see {1}, and the line is {2}: what lies "
+                                             "beyond folds back onto nearer places"},
+                     asMegahertz(grid->stepMhz), asMetres(out.rangeM, 1),
+                     asMetres(options.runM, 1)),
+            sentence({"cure.measure-steps-finer", "Measure in steps of {0} or finer"},
+                     asMegahertz(options.velocityMPerS / (2.2e6 * options.runM))));
     EchoFit fit(f, grid->s, reference, options);
     out.peaks = fit.peaks(out.rangeM);
     markRepeats(out.peaks, out.resolutionM);

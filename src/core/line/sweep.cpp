@@ -47,12 +47,16 @@ bool looksSideBySide(const NetworkSweep& sweep) {
 
 Outcome<NetworkSweep> differential(const NetworkSweep& in, bool sideBySide) {
     if (in.ports != 4)
-        return refuse("sweep", "it has " + std::to_string(in.ports) + " ports",
-                      "One pair in differential mode needs four: two at each end");
+        return refuse("sweep", sentence({"sweep.ports", "it has {0} ports"}, asCount(in.ports)),
+                      {"cure.pair-differential-mode",
+                       "One pair in differential mode needs four: two at each end"});
     for (const double ohm : in.referenceOhm)
         if (ohm != in.referenceOhm.front())
-            return refuse("sweep", "its ports have different reference impedances",
-                          "Export it with one reference for all four ports");
+            return refuse(
+                "sweep",
+                {"sweep.ports-different-reference",
+                 "its ports have different reference impedances"},
+                {"cure.export-reference-all", "Export it with one reference for all four ports"});
     // Differential wave of a port pair: (plus − minus)/√2.
     const std::array<int, 2> plus = sideBySide ? std::array{0, 1} : std::array{0, 2};
     const std::array<int, 2> minus = sideBySide ? std::array{2, 3} : std::array{1, 3};

@@ -139,14 +139,17 @@ Outcome<AttenuationFit> fitAttenuation(const std::vector<DatasheetPoint>& points
     for (const auto& p : points) {
         if (!(p.frequencyMhz > 0) || !(p.lossDbPer100m > 0) || !std::isfinite(p.frequencyMhz) ||
             !std::isfinite(p.lossDbPer100m))
-            return refuse("datasheet points", "a frequency or loss is not above 0",
-                          "Type MHz and dB per 100 m as the datasheet gives them");
+            return refuse(
+                "datasheet points",
+                {"datasheet.frequency-loss-not", "a frequency or loss is not above 0"},
+                {"cure.type-mhz-db-per", "Type MHz and dB per 100 m as the datasheet gives them"});
         lowest = std::min(lowest, p.frequencyMhz);
         highest = std::max(highest, p.frequencyMhz);
     }
     if (points.size() < 2 || lowest == highest)
-        return refuse("datasheet points", "one frequency does not make a curve",
-                      "Give points at two frequencies or more");
+        return refuse("datasheet points",
+                      {"datasheet.frequency-does-not", "one frequency does not make a curve"},
+                      {"cure.give-points-two", "Give points at two frequencies or more"});
     const auto rows = static_cast<Eigen::Index>(points.size());
     Eigen::MatrixXd all(rows, 3);
     for (Eigen::Index i = 0; i < rows; ++i) {

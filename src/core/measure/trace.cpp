@@ -77,13 +77,16 @@ Outcome<Traces> ofSweep(const NetworkSweep& raw, const Measurement& m, CableKind
                         double impedanceOhm) {
     Traces out;
     if (raw.referenceReactanceOhm != 0)
-        return refuse(m.fileName, "its reference impedance is complex",
-                      "Export it against a real one, such as R 50");
+        return refuse(
+            m.fileName,
+            {"measured.reference-impedance-complex", "its reference impedance is complex"},
+            {"cure.export-against-real", "Export it against a real one, such as R 50"});
     NetworkSweep sweep = raw;
     if (raw.ports == 4) {
         if (kind == CableKind::Coax)
-            return refuse(m.fileName, "it has four ports, and the run is a coax",
-                          "Bring in a one-port or two-port sweep for a coax");
+            return refuse(
+                m.fileName, {"measured.four-ports-run", "it has four ports, and the run is a coax"},
+                {"cure.bring-port-two", "Bring in a one-port or two-port sweep for a coax"});
         const bool guessed = looksSideBySide(raw);
         const bool sideBySide = m.portOrder ? *m.portOrder == PortOrder::SideBySide : guessed;
         auto pair = differential(raw, sideBySide);
@@ -98,8 +101,8 @@ Outcome<Traces> ofSweep(const NetworkSweep& raw, const Measurement& m, CableKind
                                                         "the strongest way through"},
                                    asTerm(ports)));
     } else if (raw.ports > 2) {
-        return refuse(m.fileName, "it has " + std::to_string(raw.ports) + " ports",
-                      "A run is measured with one, two or four ports");
+        return refuse(m.fileName, sentence({"sweep.ports", "it has {0} ports"}, asCount(raw.ports)),
+                      {"cure.run-measured-two", "A run is measured with one, two or four ports"});
     }
     if (std::any_of(sweep.referenceOhm.begin(), sweep.referenceOhm.end(),
                     [&](double ohm) { return ohm != impedanceOhm; })) {
@@ -166,8 +169,10 @@ Outcome<Traces> ofTable(const MeasuredTable& table, const Measurement& m, CableK
         out.traces.push_back(std::move(trace));
     }
     if (out.traces.empty())
-        return refuse(m.fileName, "none of its columns is named by a parameter",
-                      "Name them like “IL 1-2”, “NEXT 1-2/3-6”, “RL 4-5”");
+        return refuse(
+            m.fileName,
+            {"measured.none-columns-named", "none of its columns is named by a parameter"},
+            {"cure.name-like-il", "Name them like “IL 1-2”, “NEXT 1-2/3-6”, “RL 4-5”"});
     return out;
 }
 

@@ -74,11 +74,15 @@ WireFinding readWireMap(const WireMap& map) {
 
 Outcome<WireMap> parseWireMap(std::string_view text) {
     WireMap out;
-    const auto bad = [&](std::size_t at, const std::string& why) {
-        return refuse(Fault{"wire map", 1, static_cast<int>(at) + 1,
-                            "“" + std::string(text) + "”: " + why,
-                            "Type the far pin of 1 to 8 in order, - for open, the same letter a to "
-                            "d for pins that touch, then s or - for the shield"});
+    const auto bad = [&](std::size_t at, Sentence why) {
+        return refuse(Fault{
+            alone(asTerm("wire map")),
+            1,
+            static_cast<int>(at) + 1,
+            sentence({"wire-map.said", "“{0}”: {1}"}, asText(std::string(text)), std::move(why)),
+            {"cure.type-far-pin",
+             "Type the far pin of 1 to 8 in order, - for open, the same letter a to d for "
+             "pins that touch, then s or - for the shield"}});
     };
     std::size_t pins = 0;
     std::array<int, 9> seen{};
@@ -88,30 +92,35 @@ Outcome<WireMap> parseWireMap(std::string_view text) {
             continue;
         if (pins == 8) {
             if (out.shieldWhole || (c != 's' && c != '-'))
-                return bad(i, "after eight pins only the shield may follow, s or -");
+                return bad(i, {"wire-map.after-eight-pins",
+                               "after eight pins only the shield may follow, s or -"});
             out.shieldWhole = c == 's';
             continue;
         }
         if (c >= '1' && c <= '8') {
             out.farPin[pins] = c - '0';
             if (++seen[static_cast<std::size_t>(c - '0')] > 1)
-                return bad(i, std::string("far pin ") + c + " is named twice");
+                return bad(i, sentence({"wire-map.far-pin-named", "far pin {0} is named twice"},
+                                       asText(std::string(1, c))));
         } else if (c == '-') {
             out.farPin[pins] = 0;
         } else if (c >= 'a' && c <= 'd') {
             out.shortGroup[pins] = c;
             out.farPin[pins] = static_cast<int>(pins) + 1;
         } else {
-            return bad(i, std::string("“") + text[i] + "” is no pin");
+            return bad(i, sentence({"wire-map.no-pin", "“{0}” is no pin"},
+                                   asText(std::string(1, text[i]))));
         }
         ++pins;
     }
     if (pins != 8)
-        return bad(text.size(), std::to_string(pins) + " of 8 pins are given");
+        return bad(text.size(),
+                   sentence({"wire-map.pins-given", "{0} of 8 pins are given"}, asCount(pins)));
     for (const char letter : {'a', 'b', 'c', 'd'})
         if (std::count(out.shortGroup.begin(), out.shortGroup.end(), letter) == 1)
-            return bad(0,
-                       std::string("letter ") + letter + " stands alone: a short needs two pins");
+            return bad(0, sentence({"wire-map.letter-stands-alone",
+                                    "letter {0} stands alone: a short needs two pins"},
+                                   asText(std::string(1, letter))));
     return out;
 }
 

@@ -37,9 +37,8 @@ int onward(const Box& box, int from, int to) {
     return (by % marksAround + marksAround) % marksAround;
 }
 tl::unexpected<Fault> wrong(const MarkedPiece& piece, const Sentence& what, const Wording& cure) {
-    return refuse(
-        faultOf(sentence(bothMarks, asText(markText(piece.start)), asText(markText(piece.end))),
-                what, sentence(cure)));
+    return refuse(sentence(bothMarks, asText(markText(piece.start)), asText(markText(piece.end))),
+                  what, sentence(cure));
 }
 
 } // namespace
@@ -47,7 +46,7 @@ tl::unexpected<Fault> wrong(const MarkedPiece& piece, const Sentence& what, cons
 Outcome<int> readMark(std::string_view text, MarkUnit unit) {
     const std::string_view given = text;
     const auto fail = [&](const Sentence& what, const Wording& cure) {
-        return refuse(faultOf(sentence(theMark, asText(std::string(given))), what, sentence(cure)));
+        return refuse(sentence(theMark, asText(std::string(given))), what, sentence(cure));
     };
     const auto isBlank = [](char c) { return c == ' '; };
     while (!text.empty() && isBlank(text.front()))

@@ -86,17 +86,17 @@ std::optional<double> linkByMarksM(const Job& job, const Run& run) {
 std::optional<Fault> fixedByMarks(const Run& run) {
     if (!run.piece.isPulled())
         return std::nullopt;
-    return faultOf(sentence(lengthOf, asText(run.label)),
-                   sentence(asMarked, asText(markText(*run.piece.startMark)),
-                            asText(markText(*run.piece.endMark))),
-                   sentence(changeMarks));
+    return Fault{sentence(lengthOf, asText(run.label)), 0, 0,
+                 sentence(asMarked, asText(markText(*run.piece.startMark)),
+                          asText(markText(*run.piece.endMark))),
+                 sentence(changeMarks)};
 }
 
 Outcome<MarkedLength> checkMarks(const Job& job, const std::string& runId, const std::string& boxId,
                                  const MarkedPiece& piece) {
     const Box* from = byId(job.boxes, boxId);
     if (from == nullptr)
-        return refuse(faultOf(sentence(box, asText(boxId)), sentence(noBox), sentence(giveBox)));
+        return refuse(sentence(box, asText(boxId)), sentence(noBox), sentence(giveBox));
     std::vector<MarkedPiece> others;
     for (const auto& run : job.runs)
         if (run.id != runId && run.piece.isPulled() && run.piece.boxId == boxId)

@@ -364,8 +364,10 @@ Outcome<JacketPrint> readJacketPrint(std::string_view text, const Catalogue& cat
     JacketPrint out = Reader(text, catalogue).read();
     if (out.kind.empty() && !out.awg && out.screen.empty() && out.jacket == Jacket::Unknown &&
         !out.markM && out.fireClass.empty() && !out.lowSmoke && !out.copperClad)
-        return refuse("jacket print", "nothing in it tells what cable it is",
-                      "Type what stands on the jacket: 23 AWG 4PR U/UTP CAT 6 CMR 0412 FT");
+        return refuse("jacket print",
+                      {"jacket.nothing-tells-cable", "nothing in it tells what cable it is"},
+                      {"cure.type-stands-jacket",
+                       "Type what stands on the jacket: 23 AWG 4PR U/UTP CAT 6 CMR 0412 FT"});
     return out;
 }
 

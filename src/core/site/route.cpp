@@ -342,9 +342,11 @@ Outcome<Route> findRoute(const WayGraph& graph, const std::vector<WayEnd>& ends)
                 const Floor* f = graph.floor(end.floorId);
                 return f == nullptr ? std::string("a floor") : f->name;
             };
-            return refuse("way",
-                          "no pathway leads from " + name(ends[i - 1]) + " to " + name(ends[i]),
-                          "Draw a shaft that joins them, or a pathway to it");
+            return refuse(
+                "way",
+                sentence({"way.no-pathway-leads", "no pathway leads from {0} to {1}"},
+                         name(ends[i - 1]), name(ends[i])),
+                {"cure.draw-shaft-joins", "Draw a shaft that joins them, or a pathway to it"});
         }
         out.legs.insert(out.legs.end(), part->legs.begin(), part->legs.end());
     }

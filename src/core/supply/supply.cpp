@@ -17,22 +17,28 @@ constexpr double bundleConductivity = 0.2; // W/mK
 
 Outcome<bool> check(const SupplyLine& line) {
     if (!(line.supplyV > 0))
-        return refuse("supply", "its volts are not above 0", "Give the volts it is set to");
+        return refuse("supply", {"supply.volts-not-above", "its volts are not above 0"},
+                      {"cure.give-volts-set", "Give the volts it is set to"});
     if (!(line.toleranceShare >= 0 && line.toleranceShare < 1))
-        return refuse("supply", "its tolerance is no share from 0 to 1",
-                      "Give how much lower it may be, 0 to 50 %");
+        return refuse("supply",
+                      {"supply.tolerance-no-share", "its tolerance is no share from 0 to 1"},
+                      {"cure.give-how-much", "Give how much lower it may be, 0 to 50 %"});
     if (!(line.loopOhmPerM >= 0) || line.pairs < 1)
-        return refuse("line", "a resistance below 0, or no pair", "Choose a cable and its pairs");
+        return refuse("line", {"supply.resistance-below-no", "a resistance below 0, or no pair"},
+                      {"cure.choose-cable-pairs", "Choose a cable and its pairs"});
     for (const auto& load : line.loads) {
         if (!(load.atM >= 0))
-            return refuse(load.name, "it lies at " + formatFixed(load.atM, 1) + " m",
-                          "Give its distance from the supply");
+            return refuse(load.name,
+                          sentence({"supply.lies", "it lies at {0}"}, asMetres(load.atM, 1)),
+                          {"cure.give-distance-supply", "Give its distance from the supply"});
         if (load.ampere.has_value() == load.watt.has_value())
-            return refuse(load.name, "it has neither or both of a current and a power",
-                          "Give its peak current, or its power");
+            return refuse(
+                load.name,
+                {"supply.neither-both-current", "it has neither or both of a current and a power"},
+                {"cure.give-peak-current", "Give its peak current, or its power"});
         if (load.ampere.value_or(load.watt.value_or(0)) < 0)
-            return refuse(load.name, "it takes less than nothing",
-                          "Give what it takes at its peak");
+            return refuse(load.name, {"supply.takes-less-nothing", "it takes less than nothing"},
+                          {"cure.give-takes-peak", "Give what it takes at its peak"});
     }
     return true;
 }
@@ -108,8 +114,9 @@ Outcome<double> longestSupplyM(const SupplyLine& line, const SupplyLoad& load) {
     const double endV = load.watt ? std::max(load.leastV, lowV / 2) : load.leastV;
     const double ampere = load.watt ? *load.watt / endV : *load.ampere;
     if (!(ampere * ohmPerM > 0))
-        return refuse(load.name, "nothing flows, so no length is too long",
-                      "Give its current and a cable with resistance");
+        return refuse(load.name,
+                      {"supply.nothing-flows-no", "nothing flows, so no length is too long"},
+                      {"cure.give-current-cable", "Give its current and a cable with resistance"});
     return std::max(0.0, (lowV - endV) / (ampere * ohmPerM));
 }
 
@@ -119,8 +126,10 @@ Outcome<PoweredType> poweredType(int type) {
                                                        {3, 60, 51, 4, 50, 12.5},
                                                        {4, 90, 71.3, 4, 52, 12.5}}};
     if (type < 1 || type > 4)
-        return refuse("powered data line", "there is no type " + std::to_string(type),
-                      "Types are 1 to 4: 15.4, 30, 60 and 90 W at the source");
+        return refuse(
+            "powered data line",
+            sentence({"supply.no-type", "there is no type {0}"}, asCount(type)),
+            {"cure.types-w-source", "Types are 1 to 4: 15.4, 30, 60 and 90 W at the source"});
     return types[static_cast<std::size_t>(type - 1)];
 }
 
@@ -134,8 +143,10 @@ Outcome<PoweredType> poweredClass(int deviceClass) {
                                                          {4, 75, 62, 4, 52, 12.5},
                                                          {4, 90, 71.3, 4, 52, 12.5}}};
     if (deviceClass < 1 || deviceClass > 8)
-        return refuse("powered data line", "there is no class " + std::to_string(deviceClass),
-                      "Classes of powered devices are 1 to 8: 3.84 to 71.3 W");
+        return refuse("powered data line",
+                      sentence({"supply.no-class", "there is no class {0}"}, asCount(deviceClass)),
+                      {"cure.classes-powered-devices",
+                       "Classes of powered devices are 1 to 8: 3.84 to 71.3 W"});
     return classes[static_cast<std::size_t>(deviceClass - 1)];
 }
 

@@ -159,10 +159,8 @@ std::string render(const Working& working, const Rendering& as) {
     return out;
 }
 
-Fault faultOf(const Sentence& where, const Sentence& what, const Sentence& cure) {
-    constexpr auto plain = UnitSystem::Metric;
-    return {render(where, plain),   0, 0, render(what, plain), render(cure, plain),
-            std::string(what.key())};
+std::string render(const Fault& fault, const Rendering& as) {
+    return render(told(fault), as);
 }
 
 } // namespace burin

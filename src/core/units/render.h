@@ -28,7 +28,7 @@ std::string render(const Working& working, const Rendering& as);
 std::string render(const std::vector<Sentence>& sentences, const Rendering& as,
                    std::string_view between);
 
-/// A fault told in sentences; its code is the key of what is wrong.
-Fault faultOf(const Sentence& where, const Sentence& what, const Sentence& cure);
+/// A fault in one line: `where:line:column: what. cure`.
+std::string render(const Fault& fault, const Rendering& as);
 
 } // namespace burin

@@ -92,10 +92,14 @@ std::optional<double> unitAt(Cursor& cursor) {
     return std::nullopt;
 }
 
-tl::unexpected<Fault> badLength(std::string_view text, std::size_t at, const std::string& why) {
-    return refuse(Fault{"length", 1, static_cast<int>(at) + 1,
-                        "“" + std::string(text) + "” is no length: " + why,
-                        "Type a number with m, mm, ft or in, for example 61.5 m or 3' 6\""});
+tl::unexpected<Fault> badLength(std::string_view text, std::size_t at, Sentence why) {
+    return refuse(Fault{alone(asTerm("length")),
+                        1,
+                        static_cast<int>(at) + 1,
+                        sentence({"typed.no-length", "“{0}” is no length: {1}"},
+                                 asText(std::string(text)), std::move(why)),
+                        {"cure.type-number-m",
+                         "Type a number with m, mm, ft or in, for example 61.5 m or 3' 6\""}});
 }
 
 } // namespace
@@ -107,20 +111,24 @@ Outcome<double> parseLength(std::string_view text, double bareM) {
     Cursor c{text};
     c.skipSpace();
     if (c.done())
-        return badLength(text, 0, "nothing is typed");
+        return badLength(text, 0, {"typed.nothing-typed", "nothing is typed"});
     if (c.text[c.at] == '-' || c.take("\u2212"))
-        return badLength(text, c.at, "it is negative");
+        return badLength(text, c.at, {"typed.negative", "it is negative"});
     double total = 0;
     while (!c.done()) {
         auto value = c.number();
         if (!value)
-            return badLength(text, c.at, "a plain number is expected here (no thousands comma)");
+            return badLength(text, c.at,
+                             {"typed.plain-number-expected",
+                              "a plain number is expected here (no thousands comma)"});
         c.skipSpace();
         double whole = 0;
         if (c.take("/")) {
             const auto below = c.number();
             if (!below || *below == 0)
-                return badLength(text, c.at, "a fraction needs a number under the stroke");
+                return badLength(
+                    text, c.at,
+                    {"typed.fraction-needs-number", "a fraction needs a number under the stroke"});
             *value /= *below;
         } else {
             // A whole number followed by a fraction: 3 1/2 in.
@@ -129,7 +137,9 @@ Outcome<double> parseLength(std::string_view text, double bareM) {
             if (above && ahead.take("/")) {
                 const auto below = ahead.number();
                 if (!below || *below == 0)
-                    return badLength(text, ahead.at, "a fraction needs a number under the stroke");
+                    return badLength(text, ahead.at,
+                                     {"typed.fraction-needs-number",
+                                      "a fraction needs a number under the stroke"});
                 whole = *value;
                 *value = *above / *below;
                 c = ahead;
@@ -139,16 +149,16 @@ Outcome<double> parseLength(std::string_view text, double bareM) {
         auto metres = unitAt(c);
         if (!metres) {
             if (!c.done())
-                return badLength(text, c.at, "unknown unit");
+                return badLength(text, c.at, {"typed.unknown-unit", "unknown unit"});
             if (total > 0)
-                return badLength(text, c.at, "the last part has no unit");
+                return badLength(text, c.at, {"typed.last-part-no", "the last part has no unit"});
             metres = bareM;
         }
         total += (whole + *value) * *metres;
         c.skipSpace();
     }
     if (!std::isfinite(total) || total > 1e6)
-        return badLength(text, 0, "it is longer than 1000 km");
+        return badLength(text, 0, {"typed.longer-km", "it is longer than 1000 km"});
     return total;
 }
 
@@ -174,9 +184,12 @@ Outcome<double> parseNumber(std::string_view text, std::string_view what) {
     const auto value = c.number();
     c.skipSpace();
     if (!value || !c.done())
-        return refuse(Fault{std::string(what), 1, static_cast<int>(c.at) + 1,
-                            "“" + std::string(text) + "” is no number",
-                            "Type digits with a decimal point, for example 12.5"});
+        return refuse(Fault{
+            alone(asTerm(what)),
+            1,
+            static_cast<int>(c.at) + 1,
+            sentence({"typed.no-number", "“{0}” is no number"}, asText(std::string(text))),
+            {"cure.type-digits-decimal", "Type digits with a decimal point, for example 12.5"}});
     return negative ? -*value : *value;
 }
 
@@ -194,12 +207,19 @@ Outcome<double> parseTemperatureC(std::string_view text, UnitSystem bare) {
         number.resize(number.size() - 2);
     const auto value = parseNumber(number, "temperature");
     if (!value)
-        return refuse(Fault{"temperature", 1, 1, "“" + std::string(text) + "” is no temperature",
-                            "Type degrees, for example 31 °C or 88 °F"});
+        return refuse(
+            Fault{alone(asTerm("temperature")),
+                  1,
+                  1,
+                  sentence({"typed.no-temperature", "“{0}” is no temperature"},
+                           asText(std::string(text))),
+                  {"cure.type-degrees-example", "Type degrees, for example 31 °C or 88 °F"}});
     const double celsius = fahrenheit ? (*value - 32) / 1.8 : *value;
     if (celsius < -60 || celsius > 200)
-        return refuse("temperature", "“" + std::string(text) + "” is outside −60 to 200 °C",
-                      "Type the temperature around the cable");
+        return refuse("temperature",
+                      sentence({"typed.outside-c", "“{0}” is outside −60 to 200 °C"},
+                               asText(std::string(text))),
+                      {"cure.type-temperature-around", "Type the temperature around the cable"});
     return celsius;
 }
 
