@@ -394,6 +394,18 @@ TEST(Site, WhatStaysIsTakenOverFromThePlanBefore) {
     same(ceiling, false);
 }
 
+TEST(Site, aStretchIsCalledByThePlanOrByItsUser) {
+    burin::Run run;
+    run.followsPlan = true;
+    const auto of = [&](const char* name) { return stretchName(run, {name, 1, 20, 0}).of; };
+    EXPECT_EQ(of("drop"), Quantity::Of::Term);
+    EXPECT_EQ(of("tray"), Quantity::Of::Term);
+    EXPECT_EQ(of("tray over the machine shop"), Quantity::Of::Text);
+    EXPECT_EQ(of(""), Quantity::Of::Term);
+    run.followsPlan = false;
+    EXPECT_EQ(of("drop"), Quantity::Of::Text);
+}
+
 TEST(Site, WaysAgreeWithAnotherShortestPath) {
     std::mt19937 random(11);
     const auto upTo = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };

@@ -4,6 +4,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "core/finding/run_loss.h"
+#include "core/finding/site_finding.h"
 #include "core/job/ports.h"
 #include "core/job/run_length.h"
 #include "core/pull/stock.h"

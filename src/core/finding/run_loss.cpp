@@ -1,5 +1,5 @@
 #include "core/finding/run_loss.h"
-#include "core/job/run_length.h"
+#include "core/finding/site_finding.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <cmath>

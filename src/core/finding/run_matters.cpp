@@ -1,6 +1,6 @@
 #include "core/finding/run_matters.h"
 #include "core/connector/fit.h"
-#include "core/job/run_length.h"
+#include "core/finding/site_finding.h"
 #include "core/units/units.h"
 #include <algorithm>
 #include <set>

@@ -98,6 +98,9 @@ RunRoute routeOf(const Job& job, const Run& run, const WayGraph& graph, const Ru
 /// two is wrong.
 bool differsFromWay(double typedM, double wayM);
 
+/// What a stretch is called: the plan's own word where the plan laid it by one, else as a user has
+/// called it, or its way.
+Quantity stretchName(const Run& run, const RunStretch& stretch);
 /// How a length came about.
 Working routeWorking(const Job& job, const RunRoute& route);
 

@@ -4,18 +4,25 @@
 #include "core/pull/stock.h"
 #include "core/units/units.h"
 #include <algorithm>
+#include <array>
 
 namespace burin {
 namespace {
 
+/// What the plan calls the stretches that have no name of a user's.
+struct PlanWord {
+    enum { Dressing, Drop, Open, Loop, Way };
+};
+constexpr std::array<std::string_view, 5> planWords{"dressing", "drop", "open", "loop", "way"};
+
 Quantity legName(const RouteLeg& leg, const WayGraph& graph) {
     if (leg.kind == RouteLeg::Kind::Drop)
-        return asTerm("drop");
+        return asTerm(planWords[PlanWord::Drop]);
     if (leg.kind == RouteLeg::Kind::Open)
-        return asTerm("open");
+        return asTerm(planWords[PlanWord::Open]);
     const auto it = graph.pathwayIndex.find(leg.pathwayId);
     if (it == graph.pathwayIndex.end())
-        return asTerm("way");
+        return asTerm(planWords[PlanWord::Way]);
     const Pathway& way = graph.pathways[static_cast<std::size_t>(it->second)];
     return way.name.empty() ? asTerm(pathwayWord(way.kind)) : asText(way.name);
 }
@@ -120,7 +127,7 @@ void setStretches(RunRoute& out, const WayGraph& graph) {
     const double farSpare = out.linkM - out.routeM - out.nearSpareM;
     const int first = out.cables.empty() ? 1 : out.cables.front();
     const int last = out.cables.empty() ? 1 : out.cables.back();
-    add(asTerm("dressing"), out.nearSpareM, 20, first, Surroundings::FreeAir);
+    add(asTerm(planWords[PlanWord::Dressing]), out.nearSpareM, 20, first, Surroundings::FreeAir);
     for (std::size_t i = 0; i < out.legs.size(); ++i) {
         const Pathway* way = pathwayOf(out.legs[i], graph);
         add(legName(out.legs[i], graph), out.legs[i].lengthM,
@@ -128,7 +135,7 @@ void setStretches(RunRoute& out, const WayGraph& graph) {
             way != nullptr ? way->around : Surroundings::FreeAir);
     }
     if (farSpare > 1e-9)
-        add(asTerm("loop"), farSpare, 20, last, Surroundings::FreeAir);
+        add(asTerm(planWords[PlanWord::Loop]), farSpare, 20, last, Surroundings::FreeAir);
 }
 
 /// Everything of a route but how many share its legs.
@@ -332,6 +339,15 @@ Quantity legWord(const Job& job, const RouteLeg& leg) {
 }
 
 } // namespace
+
+Quantity stretchName(const Run& run, const RunStretch& stretch) {
+    if (stretch.name.empty())
+        return asTerm("cable");
+    bool ours = std::find(planWords.begin(), planWords.end(), stretch.name) != planWords.end();
+    for (std::size_t k = 0; k < pathwayKindWords.words.size(); ++k)
+        ours = ours || stretch.name == pathwayWord(static_cast<PathwayKind>(k));
+    return ours && isLaidByPlan(run) ? asTerm(stretch.name) : asText(stretch.name);
+}
 
 Working routeWorking(const Job& job, const RunRoute& route) {
     Working out;

@@ -12,12 +12,6 @@ bool isLaidByPlan(const Run& run) {
     return run.followsPlan;
 }
 
-Quantity stretchName(const Run& run, const RunStretch& stretch) {
-    if (stretch.name.empty())
-        return asTerm("cable");
-    return isLaidByPlan(run) ? asTerm(stretch.name) : asText(stretch.name);
-}
-
 Run typedOver(const Run& kept, const Run* laid) {
     Run out = kept;
     if (laid != nullptr && isLaidByPlan(kept)) {

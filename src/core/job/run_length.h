@@ -1,5 +1,4 @@
 #pragma once
-#include "core/base/sentence.h"
 #include "core/job/job.h"
 
 namespace burin {
@@ -14,8 +13,6 @@ enum class LengthFrom {
 LengthFrom lengthFrom(const Run& run);
 /// Whether the plan gives it its stretches, though marks may say how long it is in all.
 bool isLaidByPlan(const Run& run);
-/// What a stretch is called: the plan's word where the plan laid it, else the user's own name.
-Quantity stretchName(const Run& run, const RunStretch& stretch);
 
 /// The run as it may be typed over: with the stretches it is laid with now, following the plan no
 /// more; as it is where the plan does not lay it. `laid` is the same run of the laid job, or null.
