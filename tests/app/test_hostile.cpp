@@ -1,5 +1,6 @@
 // What comes from others, and what happens to the file, seen from the window.
 #include "app/driven.h"
+#include "app/frame/loss_plot.h"
 #include "core/says.h"
 #include "core/units/render.h"
 #include "files/job_export.h"
@@ -438,6 +439,14 @@ private slots:
                     },
                     1000);
                 const QSize least = app_->window->minimumSizeHint();
+                // A plot that is there can be read.
+                for (const auto* plot : app_->window->findChildren<LossPlot*>())
+                    if (plot->isVisibleTo(app_->window.get()) &&
+                        plot->height() < Theme::instance().px(140))
+                        large << QStringLiteral("stage %1, %2: a plot %3 px high")
+                                     .arg(stage)
+                                     .arg(QLatin1String(label))
+                                     .arg(plot->height());
                 if (!fits)
                     large << QStringLiteral("stage %1, %2: %3 × %4")
                                  .arg(stage)

@@ -77,7 +77,9 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
                                                          busScroll_, instead_, systemCures_})
         part->hide();
 
-    auto* left = new QVBoxLayout;
+    auto* leftColumn = new QWidget(this);
+    auto* left = new QVBoxLayout(leftColumn);
+    left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(8);
     left->addWidget(plotPanel, 1);
     left->addWidget(reach_);
@@ -98,12 +100,13 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     right->addWidget(parts_);
     right->addWidget(curesPanel_, 1);
     right->addStretch();
-    // On a small screen they are scrolled; on a usual one all of them are in sight.
+    // On a small screen both are scrolled; on a usual one all of them is in sight.
+    plot_->setMinimumHeight(Theme::instance().px(150));
     auto* rightScroll = scrolled(rightColumn, this);
     rightScroll->setMaximumWidth(420);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(12);
-    columns->addLayout(left, 9);
+    columns->addWidget(scrolled(leftColumn, this), 9);
     columns->addWidget(rightScroll, 5);
     // Larger windows give their room to the plot.
     auto* all = new QVBoxLayout(this);

@@ -77,6 +77,14 @@ TestStage::TestStage(Session& session, QWidget* parent)
     auto* plotPanel = new Panel({}, this);
     plotPanel->body()->addWidget(plot_);
     unitPanel_->hide();
+    // Whole, however small the window.
+    plot_->setMinimumHeight(Theme::instance().px(150));
+    for (QWidget* whole : std::initializer_list<QWidget*>{pairs_, bars_})
+        whole->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+    auto* column = new QWidget(this);
+    auto* below = new QVBoxLayout(column);
+    below->setContentsMargins(0, 0, 0, 0);
+    below->setSpacing(8);
     auto* row = new QHBoxLayout;
     row->setSpacing(12);
     row->addWidget(pairsPanel_, 3);
@@ -89,8 +97,10 @@ TestStage::TestStage(Session& session, QWidget* parent)
     all->addWidget(tone_);
     all->addWidget(entry_);
     all->addWidget(unitPanel_);
-    all->addLayout(row);
-    all->addWidget(plotPanel, 1);
+    below->addLayout(row);
+    below->addWidget(plotPanel, 1);
+    // On a small screen they are scrolled; on a usual one both are in sight.
+    all->addWidget(scrolled(column, this), 1);
 
     connect(entry_, &TesterEntry::openFiles, this, [this] { openFiles(); });
     connect(bars_, &MarginBars::rowChosen, this, [this] { showPlot(); });
