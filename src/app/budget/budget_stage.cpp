@@ -106,7 +106,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     rightScroll->setMaximumWidth(420);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(12);
-    columns->addWidget(scrolled(leftColumn, this), 9);
+    columns->addWidget(squeezed(leftColumn, this), 9);
     columns->addWidget(rightScroll, 5);
     // Larger windows give their room to the plot.
     auto* all = new QVBoxLayout(this);

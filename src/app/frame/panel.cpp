@@ -1,6 +1,7 @@
 #include "app/frame/panel.h"
 #include "app/look/manners.h"
 #include "app/look/theme.h"
+#include <QEvent>
 #include <QPainter>
 
 namespace burin {
@@ -56,15 +57,55 @@ QPushButton* link(const QString& text, QWidget* parent) {
     return button;
 }
 
-QScrollArea* scrolled(QWidget* widget, QWidget* parent) {
-    auto* scroll = new QScrollArea(parent);
-    scroll->setWidgetResizable(true);
+namespace {
+
+/// A scroll area gives texts that wrap all the height they would like, whatever there is.
+class SqueezedArea : public QScrollArea {
+public:
+    using QScrollArea::QScrollArea;
+
+protected:
+    void resizeEvent(QResizeEvent* event) override {
+        QScrollArea::resizeEvent(event);
+        fit();
+    }
+    bool eventFilter(QObject* object, QEvent* event) override {
+        const bool done = QScrollArea::eventFilter(object, event);
+        if (object == widget() && event->type() == QEvent::LayoutRequest)
+            fit();
+        return done;
+    }
+
+private:
+    void fit() {
+        if (widget() == nullptr)
+            return;
+        QLayout* column = widget()->layout();
+        setMinimumWidth(column->totalMinimumSize().width());
+        const int width = viewport()->width();
+        widget()->resize(width,
+                         std::max(viewport()->height(), column->minimumHeightForWidth(width)));
+    }
+};
+
+QScrollArea* plain(QScrollArea* scroll, QWidget* widget) {
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->viewport()->setAutoFillBackground(false);
     scroll->setWidget(widget);
     widget->setAutoFillBackground(false);
     return scroll;
+}
+
+} // namespace
+
+QScrollArea* scrolled(QWidget* widget, QWidget* parent) {
+    auto* scroll = plain(new QScrollArea(parent), widget);
+    scroll->setWidgetResizable(true);
+    return scroll;
+}
+QScrollArea* squeezed(QWidget* column, QWidget* parent) {
+    return plain(new SqueezedArea(parent), column);
 }
 
 Panel::Panel(const QString& title, QWidget* parent)

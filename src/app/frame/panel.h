@@ -54,5 +54,7 @@ void empty(QLayout& layout);
 
 /// The widget in an area that scrolls up and down and paints nothing of its own.
 QScrollArea* scrolled(QWidget* widget, QWidget* parent);
+/// The same for a column of panels: it is squeezed as far as they bear before it is scrolled.
+QScrollArea* squeezed(QWidget* column, QWidget* parent);
 
 } // namespace burin

@@ -100,7 +100,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
     below->addLayout(row);
     below->addWidget(plotPanel, 1);
     // On a small screen they are scrolled; on a usual one both are in sight.
-    all->addWidget(scrolled(column, this), 1);
+    all->addWidget(squeezed(column, this), 1);
 
     connect(entry_, &TesterEntry::openFiles, this, [this] { openFiles(); });
     connect(bars_, &MarginBars::rowChosen, this, [this] { showPlot(); });
