@@ -28,8 +28,9 @@ std::string text(const QJsonObject& object, const char* key) {
 Outcome<Picture> taken(const QByteArray& answer, const std::string& name) {
     const auto end = answer.indexOf('\n');
     const QJsonObject said = QJsonDocument::fromJson(answer.left(end)).object();
-    if (said.contains(QLatin1String("what")))
-        return refuse(name, pictureWords::fromJson(said[QLatin1String("what")].toObject()),
+    if (Sentence what = pictureWords::fromJson(said[QLatin1String("what")].toObject());
+        !what.empty())
+        return refuse(name, std::move(what),
                       pictureWords::fromJson(said[QLatin1String("cure")].toObject()));
     Picture out;
     if (end < 0 || said.isEmpty() || !out.image.loadFromData(answer.mid(end + 1), "PNG"))

@@ -3,6 +3,7 @@
 #include "files/job_store.h"
 #include "files/picture.h"
 #include "files/picture_folder.h"
+#include "files/picture_words.h"
 #include "files/plan_drawing.h"
 #include "files/taken_paper.h"
 #include <QBuffer>
@@ -162,6 +163,16 @@ private slots:
         QVERIFY(refusal(write("huge.png", huge)).find("20000 × 32000 px") != std::string::npos);
     }
 
+    /// Between the reader's process and ours goes a key with figures, and nothing else is shown.
+    void whatTheReaderSaysCrossesByItsKey() {
+        for (const auto& wording : pictureWords::all) {
+            const Sentence said = sentence(wording, asCount(1), "3.2 \"x\" {0}");
+            QCOMPARE(render(pictureWords::fromJson(pictureWords::toJson(said)), {}),
+                     render(said, {}));
+        }
+        QVERIFY(pictureWords::fromJson({{QStringLiteral("key"), QStringLiteral("other")}}).empty());
+        QVERIFY(pictureWords::fromJson({}).empty());
+    }
     void deepPicturesTooLargeToHoldAreSaidToBe() {
         // 16,000 by 16,000 px of eight bytes each, whatever lies in it.
         QByteArray deep("\x89PNG\r\n\x1a\n\x00\x00\x00\x0dIHDR\x00\x00\x3e\x80\x00\x00\x3e\x80"
