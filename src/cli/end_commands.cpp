@@ -82,7 +82,7 @@ void card(const CardOptions& o) {
     if (o.pdf.empty())
         return print(out);
     loadShippedFaces();
-    writeWhole(o.pdf, cardPdf(found, "", *paperSizeWords.find(o.paper)), {});
+    writeWhole(o.pdf, cardPdf(found, "", UnitSystem::Metric, *paperSizeWords.find(o.paper)), {});
     out["written"] = o.pdf;
     printBeside(o.pdf, out);
 }

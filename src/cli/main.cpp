@@ -5,6 +5,7 @@
 #include "files/text_cursor.h"
 #include "files/whole_file.h"
 #include <QGuiApplication>
+#include <QLocale>
 #include <algorithm>
 #include <cmath>
 #include <iostream>
@@ -106,6 +107,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape)
     } else {
         qt = std::make_unique<QCoreApplication>(argc, argv);
     }
+    QLocale::setDefault(QLocale::c()); // a script reads the same figures everywhere
     CLI::App app{"Burin: findings about coax and copper links as JSON"};
     app.require_subcommand(1);
     app.set_version_flag("--version", BURIN_VERSION);

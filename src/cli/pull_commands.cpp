@@ -265,7 +265,7 @@ void materials(const PaperOptions& o) {
         o.put(materialsCsv(lines, p.job.info.survey.currency));
     } else if (!o.out.empty()) {
         loadShippedFaces();
-        o.put(materialsPdf(lines, p.job, o.size()));
+        o.put(materialsPdf(lines, p.job, o.units(), o.size()));
     }
     printBeside(o.out, out);
 }
@@ -305,7 +305,7 @@ void days(const DayOptions& o) {
     }
     if (!o.out.empty()) {
         loadShippedFaces();
-        o.put(daysPdf(found, p.job, p.plan, o.size()));
+        o.put(daysPdf(found, p.job, p.plan, o.units(), o.size()));
     }
     printBeside(o.out, out);
 }

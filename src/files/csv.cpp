@@ -152,13 +152,11 @@ private:
             unit = unit_;
         toMhz_ = mhzPer(unit);
         if (toMhz_ == 0)
-            return refuse(Fault{
-                named(name_),
-                number,
-                1,
-                sentence({"measured.unit-unknown", "the unit of frequency is not given in “{0}”"},
-                         cells[0].text),
-                {"cure.say-hz-khz", "Say Hz, kHz, MHz or GHz"}});
+            return refuse(Fault{named(name_),
+                                number,
+                                1,
+                                sentence(unitUnknown, cells[0].text),
+                                {"cure.say-hz-khz", "Say Hz, kHz, MHz or GHz"}});
         for (std::size_t i = 1; i < cells.size(); ++i) {
             if (cells[i].text.empty() && i + 1 == cells.size())
                 break; // a trailing separator

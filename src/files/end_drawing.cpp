@@ -1,6 +1,7 @@
 #include "files/end_drawing.h"
 #include "files/qt_text.h"
 #include "files/spoken.h"
+#include <QLocale>
 #include <QObject>
 #include <QPainterPath>
 #include <algorithm>
@@ -260,8 +261,9 @@ namespace {
 constexpr double sectionLeftMm = 15; ///< from the left of the section to the nut's face
 
 QStringList sectionWords(const EndSection& section) {
+    const auto figure = [](double mm) { return QLocale().toString(mm, 'g', 3); };
     return {QObject::tr("with the connector:"), QObject::tr("dielectric flush,"),
-            QObject::tr("pin %1–%2 mm out").arg(section.leastMm).arg(section.mostMm)};
+            QObject::tr("pin %1–%2 mm out").arg(figure(section.leastMm), figure(section.mostMm))};
 }
 
 } // namespace
@@ -318,8 +320,7 @@ void drawSection(QPainter& p, const EndSection& section, const QPointF& left, do
 
 QString wordsOf(const ShapeDimension& dimension) {
     const CardCut& cut = *dimension.cut;
-    return term(cut.name) + QStringLiteral(": ") +
-           q(render(rangeOf(cut.leastMm, cut.mostMm), spoken(UnitSystem::Metric)));
+    return term(cut.name) + QStringLiteral(": ") + said(rangeOf(cut.leastMm, cut.mostMm));
 }
 
 QSizeF endSize(const EndShape& shape, double pxPerMm) {

@@ -1,6 +1,6 @@
 #include "files/end_print.h"
-#include "core/units/render.h"
 #include "files/end_drawing.h"
+#include "files/spoken.h"
 
 namespace burin {
 namespace {
@@ -10,7 +10,7 @@ constexpr double ruleMm = 100;
 QStringList listOf(const std::vector<std::string>& texts) {
     QStringList out;
     for (const auto& text : texts)
-        out << q(text);
+        out << term(text);
     return out;
 }
 
@@ -47,50 +47,48 @@ void drawLife(Sheets& sheets, const EndShape& shape, const std::optional<EndSect
 
 } // namespace
 
-std::string cardPdf(const CardFinding& card, const std::string& jobName, PaperSize size) {
+std::string cardPdf(const CardFinding& card, const std::string& jobName, UnitSystem units,
+                    PaperSize size) {
     const EndCard& how = *card.card;
     const EndShape shape = findShape(card);
-    Sheets sheets(size, q(how.name), jobName);
-    sheets.words(QObject::tr("%1 on %2").arg(q(card.connection->name), q(card.cable->name)), 11);
+    Sheets sheets(size, term(how.name), jobName);
+    sheets.words(QObject::tr("%1 on %2").arg(term(card.connection->name), term(card.cable->name)),
+                 11);
     if (!card.fits)
         for (const auto& point : card.fit)
             if (!point.good)
-                sheets.words(QObject::tr("Does not fit: %1")
-                                 .arg(q(render(point.reason, UnitSystem::Metric))),
-                             11, Paper::Weight::Bold);
+                sheets.words(QObject::tr("Does not fit: %1").arg(said(point.reason, units)), 11,
+                             Paper::Weight::Bold);
     drawRule(sheets);
     drawLife(sheets, shape, findSection(card));
     if (!shape.toScale())
         sheets.words(QObject::tr("Dashed: not to scale; the part's own sheet has the length."), 9);
-    const auto section = [&](const QString& title, const std::vector<std::string>& texts,
-                             bool tick) {
-        if (texts.empty())
+    const auto section = [&](const QString& title, const QStringList& texts, bool tick) {
+        if (texts.isEmpty())
             return;
         sheets.words(title, 12, Paper::Weight::Bold);
-        for (const auto& text : listOf(texts))
+        for (const auto& text : texts)
             tick ? sheets.item(text, 11) : sheets.words(text, 11);
         sheets.down(2);
     };
-    section(QObject::tr("First on the cable"), how.first, true);
-    section(QObject::tr("Steps"), how.steps, true);
-    std::vector<std::string> proofs;
+    section(QObject::tr("First on the cable"), listOf(how.first), true);
+    section(QObject::tr("Steps"), listOf(how.steps), true);
+    QStringList proofs;
     for (const auto& proof : how.proofs)
-        proofs.push_back(proof.isMeasured()
-                             ? proof.what + ": " +
-                                   render(rangeOf(proof.leastMm, proof.mostMm), UnitSystem::Metric)
-                             : proof.what);
+        proofs << (proof.isMeasured() ? term(proof.what) + QStringLiteral(": ") +
+                                            said(rangeOf(proof.leastMm, proof.mostMm), units)
+                                      : term(proof.what));
     section(QObject::tr("What proves it"), proofs, true);
-    std::vector<std::string> schools;
+    QStringList schools;
     for (const auto& school : how.schools)
-        schools.push_back(QObject::tr("%1: %2")
-                              .arg(q(school.what), listOf(school.ways).join(QObject::tr(", or ")))
-                              .toStdString());
+        schools << QObject::tr("%1: %2").arg(term(school.what),
+                                             listOf(school.ways).join(QObject::tr(", or ")));
     section(QObject::tr("Where hands differ"), schools, false);
-    std::vector<std::string> tools{listOf(how.tools).join(QStringLiteral(", ")).toStdString()};
+    QStringList tools{listOf(how.tools).join(QStringLiteral(", "))};
     if (!how.die.empty())
-        tools.push_back(QObject::tr("Die: %1").arg(q(how.die)).toStdString());
+        tools << QObject::tr("Die: %1").arg(term(how.die));
     section(QObject::tr("Tools"), tools, false);
-    section(QObject::tr("Care"), how.cautions, false);
+    section(QObject::tr("Care"), listOf(how.cautions), false);
     return sheets.bytes();
 }
 

@@ -169,11 +169,8 @@ Outcome<std::unique_ptr<JobStore>> JobStore::open(const QString& path, Access ac
         return out;
     } catch (const SqlFailed& failed) {
         if (failed.busy)
-            return refuse(Fault{named(utf8(path)),
-                                0,
-                                0,
-                                {"job.busy", "another program has been writing it all the while"},
-                                {"cure.try-again-moment", "Try again in a moment"}});
+            return refuse(utf8(path), sentence(jobIsBusy),
+                          {"cure.try-again-moment", "Try again in a moment"});
         return unread(*header, d->path,
                       damagedJob(path, sentence({"job.damaged-how", "the file is damaged: {0}"},
                                                 std::string(failed.what())))

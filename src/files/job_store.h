@@ -19,8 +19,8 @@ Attachment attach(std::string name, std::string bytes);
 
 /// The moment in local time with its offset, so that it is one moment everywhere.
 std::string momentNow();
-/// Code of the fault of a job that could not be looked at because others wrote it all the while.
-inline constexpr std::string_view jobIsBusy = "job.busy";
+/// What is wrong with a job that could not be looked at because others wrote it all the while.
+inline constexpr Wording jobIsBusy{"job.busy", "another program has been writing it all the while"};
 
 /// One line of the logbook, as it is shown.
 struct LogEntry {

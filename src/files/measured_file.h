@@ -10,8 +10,9 @@ namespace burin {
 /// is everything else that is not such a file, with line and column.
 Outcome<MeasuredFile> readTouchstone(std::string_view text, const std::string& name, int ports = 0);
 
-/// Code of a CSV's fault that whoever knows its unit can cure.
-inline constexpr std::string_view unitUnknown = "measured.unit-unknown";
+/// What is wrong with a CSV that whoever knows its unit can cure.
+inline constexpr Wording unitUnknown{"measured.unit-unknown",
+                                     "the unit of frequency is not given in “{0}”"};
 
 /// Reads CSV: a row of headers, the first column frequency. Separated by ; tab or comma; decimal
 /// comma where the separator is not one. The unit of frequency stands in the header, e.g.

@@ -1,9 +1,9 @@
 #include "files/pull_print.h"
 #include "core/base/lookup.h"
 #include "core/job/ports.h"
-#include "core/units/render.h"
 #include "files/qt_text.h"
 #include "files/sheets.h"
+#include "files/spoken.h"
 #include <QDate>
 #include <QLocale>
 #include <memory>
@@ -18,7 +18,7 @@ constexpr double leastCodeMm = 8;
 
 QString dayText(const std::string& date) {
     const QDate day = QDate::fromString(q(date), Qt::ISODate);
-    return day.isValid() ? QLocale::c().toString(day, QStringLiteral("dddd d MMMM yyyy")) : q(date);
+    return day.isValid() ? QLocale().toString(day, QStringLiteral("dddd d MMMM yyyy")) : q(date);
 }
 
 void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullFinding& pull,
@@ -29,7 +29,7 @@ void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullF
     QString care;
     QString rest;
     for (const auto& note : notes)
-        (note.caution ? care : rest) += q(render(note.what, units)) + QStringLiteral(". ");
+        (note.caution ? care : rest) += said(note.what, units) + QStringLiteral(". ");
     const QString where = q(boxesStandAt(pull, job));
     QString head = QObject::tr("%1  boxes at %2").arg(number).arg(where);
     if (!pull.closesOn.empty())
@@ -42,10 +42,10 @@ void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullF
     sheets.words(head, 13, Weight::Bold);
     if (pull.brokenN)
         sheets.words(QObject::tr("Force at most %1%2")
-                         .arg(q(render(asNewton(*pull.brokenN), units)),
-                              pull.limitN ? QObject::tr(" of %1").arg(
-                                                q(render(asNewton(*pull.limitN), units)))
-                                          : QString()),
+                         .arg(said(asNewton(*pull.brokenN), units),
+                              pull.limitN
+                                  ? QObject::tr(" of %1").arg(said(asNewton(*pull.limitN), units))
+                                  : QString()),
                      11);
     row(sheets, columns,
         {QObject::tr("run"), QObject::tr("to"), QObject::tr("box"), QObject::tr("to pull"),
@@ -60,7 +60,7 @@ void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullF
         const QString to =
             run == nullptr ? QString()
                            : q(endName(job, pull.boxesAt == BoxesAt::Far ? run->near : run->far));
-        const auto metres = [&](double length) { return q(formatLength(length, units)); };
+        const auto metres = [&](double length) { return said(asMetres(length), units); };
         row(sheets, columns,
             {run == nullptr ? q(one.runId) : q(run->label), to,
              box == nullptr ? QString()
@@ -81,7 +81,7 @@ void printPull(Sheets& sheets, const Job& job, const PullPlan& plan, const PullF
                 sheets.paper().line(
                     cell.adjusted(1, 6, -1, -0.5),
                     QObject::tr("near %1 %2")
-                        .arg(q(markText(*near)), q(std::string(markUnitWords[kept->markUnit]))),
+                        .arg(q(markText(*near)), term(markUnitWords[kept->markUnit])),
                     7);
         }
         sheets.down(rowHigh);
@@ -186,7 +186,8 @@ std::string labelsPdf(const std::vector<EndLabel>& labels, const LabelSheet& she
     return paper.bytes();
 }
 
-std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job, PaperSize paper) {
+std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job, UnitSystem units,
+                         PaperSize paper) {
     Sheets sheets(paper, QObject::tr("Materials"), job.info.name);
     const Columns columns{{0.42, 0.13, 0.11, 0.11, 0.13, 0.10}};
     row(sheets, columns,
@@ -198,48 +199,49 @@ std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job,
     for (const auto& line : lines) {
         sheets.need(8);
         const auto amount = [&](double value) {
-            return line.metres
-                       ? q(formatFixed(value, 1)) + QStringLiteral(" m")
-                       : q(formatFixed(value, value < 10 && value != std::floor(value) ? 1 : 0));
+            return said(line.metres ? asMetres(value)
+                                    : asNumber(value, value < 10 && value != std::floor(value)),
+                        units);
         };
         QString buy = amount(line.toBuy);
         if (line.boxes > 0)
             buy = QObject::tr("%1 × %2")
                       .arg(line.boxes)
-                      .arg(q(formatFixed(job.info.pull.newBoxM, 0)) + QStringLiteral(" m"));
+                      .arg(said(asMetres(job.info.pull.newBoxM, 0), units));
         row(sheets, columns,
-            {q(render(line.name, UnitSystem::Metric)), amount(line.needed),
+            {said(line.name, units), amount(line.needed),
              line.waste > 0 ? amount(line.waste) : QString(),
              line.atHand > 0 ? amount(line.atHand) : QString(), buy,
-             line.price ? q(formatFixed(*line.price, 2)) : QString()},
+             line.price ? said(asNumber(*line.price, 2), units) : QString()},
             11, 6);
         sheets.down(6.5);
         total += line.price.value_or(0);
         if (!line.note.empty())
-            sheets.words(q(render(line.note, UnitSystem::Metric)), 9);
+            sheets.words(said(line.note, units), 9);
     }
     sheets.words(QObject::tr("Priced: %1 %2. What has no price here is not in it.")
-                     .arg(q(formatFixed(total, 2)), q(job.info.survey.currency)),
+                     .arg(said(asNumber(total, 2), units), q(job.info.survey.currency)),
                  11, Weight::Bold);
     return sheets.bytes();
 }
 
-std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, PaperSize paper) {
+std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, UnitSystem units,
+                    PaperSize paper) {
     Sheets sheets(paper, QObject::tr("Days"), job.info.name);
     if (!days.pace.said.empty())
-        sheets.words(q(render(days.pace.said, UnitSystem::Metric)), 11);
+        sheets.words(said(days.pace.said, units), 11);
     for (const auto& late : days.late) {
         QString text = QObject::tr("%1 closes on %2, and what is behind it is done on %3.")
                            .arg(q(late.closesName), dayText(late.closesOn), dayText(late.doneOn));
         for (const auto& cure : late.cures)
-            text += QLatin1Char(' ') + q(render(cure, UnitSystem::Metric)) + QLatin1Char('.');
+            text += QLatin1Char(' ') + said(cure, units) + QLatin1Char('.');
         sheets.words(text, 11, Weight::Bold);
     }
     for (const auto& day : days.days) {
         sheets.need(20);
         sheets.words(QObject::tr("%1, %2 of %3 h")
-                         .arg(dayText(day.date), q(formatFixed(day.minutes / 60, 1)),
-                              q(formatFixed(day.mostMinutes / 60, 1))),
+                         .arg(dayText(day.date), said(asNumber(day.minutes / 60, 1), units),
+                              said(asNumber(day.mostMinutes / 60, 1), units)),
                      13, Weight::Bold);
         for (const auto& work : day.work) {
             QStringList runs;
@@ -252,8 +254,8 @@ std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, P
                     number = i + 1;
             sheets.item(QObject::tr("pull %1, %2: %3 (%4 min)")
                             .arg(number)
-                            .arg(q(std::string(dayWorkWords[work.what])),
-                                 runs.join(QStringLiteral(" ")), q(formatFixed(work.minutes, 0))),
+                            .arg(term(dayWorkWords[work.what]), runs.join(QStringLiteral(" ")),
+                                 said(asNumber(work.minutes, 0), units)),
                         11);
         }
         sheets.down(3);

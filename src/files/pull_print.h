@@ -18,9 +18,11 @@ std::string pullListPdf(const Job& job, const PullPlan& plan, const SitePlan& si
 /// Labels on a sheet or tape, with a code of the run's id where there is room for one of 8 mm.
 std::string labelsPdf(const std::vector<EndLabel>& labels, const LabelSheet& sheet,
                       const std::string& jobName);
-std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job, PaperSize paper);
+std::string materialsPdf(const std::vector<MaterialLine>& lines, const Job& job, UnitSystem units,
+                         PaperSize paper);
 /// What is to be done on each day.
-std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, PaperSize paper);
+std::string daysPdf(const DayPlan& days, const Job& job, const PullPlan& plan, UnitSystem units,
+                    PaperSize paper);
 
 /// A square code (ISO/IEC 18004, level M) as rows of dark and light; empty: it cannot be made.
 std::vector<std::vector<bool>> squareCode(const std::string& text);

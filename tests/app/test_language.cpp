@@ -3,6 +3,11 @@
 #include "app/frame/sheet_field.h"
 #include "app/look/language.h"
 #include "app/painted_words.h"
+#include "core/finding/end_work.h"
+#include "core/job/run_length.h"
+#include "files/end_print.h"
+#include "files/pull_print.h"
+#include "printed.h"
 #include <QHeaderView>
 #include <QMenu>
 #include <QRegularExpression>
@@ -10,6 +15,13 @@
 #include <set>
 
 using namespace burin;
+
+/// Nothing was found; what was is told.
+#define NONE(of)                                                                                   \
+    do {                                                                                           \
+        const QStringList found = (of);                                                            \
+        QVERIFY2(found.isEmpty(), qPrintable(found.join(QLatin1Char('\n'))));                      \
+    } while (false)
 
 class TestLanguage : public Driven {
     Q_OBJECT
@@ -50,7 +62,10 @@ private:
     QStringList cut() {
         QStringList out;
         for (const auto& text : PaintedWords::of(*app_->window))
-            if (text.contains(u'…') && text.count(u'‹') != text.count(u'›'))
+            if (text.contains(u'…') &&
+                (text.count(u'‹') != text.count(u'›') ||
+                 // What we end so ourselves ends in a mark there: this is a name given up.
+                 (text.endsWith(u'…') && languageSpoken() != QStringLiteral("en"))))
                 out << QStringLiteral("painted “") + text + QStringLiteral("”");
         for (const auto* widget : app_->window->findChildren<QWidget*>()) {
             if (!widget->isVisibleTo(app_->window.get()) || widget->visibleRegion().isEmpty())
@@ -61,6 +76,34 @@ private:
             if (const auto* label = qobject_cast<const QLabel*>(widget);
                 label != nullptr && !label->wordWrap())
                 text = label->text();
+            if (const auto* box = qobject_cast<const QComboBox*>(widget)) {
+                QStyleOptionComboBox option;
+                option.initFrom(box);
+                const int room = box->style()
+                                     ->subControlRect(QStyle::CC_ComboBox, &option,
+                                                      QStyle::SC_ComboBoxEditField, box)
+                                     .width();
+                const int needs = box->fontMetrics().horizontalAdvance(box->currentText());
+                if (needs > room)
+                    out << QStringLiteral("%1 px of %2 chosen: %3 “%4”")
+                               .arg(room)
+                               .arg(needs)
+                               .arg(box->objectName(), box->currentText());
+            }
+            // What takes the room that is left may be longer than it, unless it is one figure.
+            static const QRegularExpression oneFigure(
+                QStringLiteral("^[\u2212-]?[\\d.,]+( [^\\d ]+)?$"));
+            if (const auto* line = qobject_cast<const QLineEdit*>(widget);
+                line != nullptr && (line->minimumWidth() == line->maximumWidth() ||
+                                    oneFigure.match(line->text()).hasMatch())) {
+                constexpr int frame = 14;
+                const int needs = line->fontMetrics().horizontalAdvance(line->text()) + frame;
+                if (needs > line->width())
+                    out << QStringLiteral("%1 px of %2 typed: %3 “%4”")
+                               .arg(line->width())
+                               .arg(needs)
+                               .arg(line->objectName(), line->text());
+            }
             const int wide = widget->fontMetrics().size(Qt::TextShowMnemonic, text).width();
             if (!text.isEmpty() && wide > widget->width())
                 out << QStringLiteral("%1 px of %2: %3 “%4”")
@@ -104,6 +147,86 @@ private:
         return out;
     }
 
+    /// Whether it is still there, and may be typed into.
+    bool takesText(const SheetField* field) const {
+        return field != nullptr && field->isVisibleTo(app_->window.get()) && field->isEnabled() &&
+               !field->isReadOnly();
+    }
+    /// What stands in fields and is refused when it is typed once more.
+    QStringList refusedAgain() {
+        QStringList refused;
+        QString typed;
+        const auto told =
+            connect(&session(), &Session::message, this, [&](const QString& text, bool bad) {
+                if (bad)
+                    refused << typed + QStringLiteral(" is refused: ") + text;
+            });
+        for (QPointer<SheetField> field : app_->window->findChildren<SheetField*>()) {
+            if (!takesText(field) || field->text().isEmpty())
+                continue;
+            // One of its marks has a length nobody types.
+            if (field->objectName() == QStringLiteral("length") &&
+                lengthFrom(*job().run(session().currentId())) == LengthFrom::Marks)
+                continue;
+            typed = field->objectName() + QStringLiteral(" “") + field->text() + u'”';
+            field->setModified(true);
+            emit field->typed(field->text());
+        }
+        disconnect(told);
+        return refused;
+    }
+    /// What is said to something no field takes, typed into every one.
+    QStringList refusedNonsense() {
+        own_.insert(QStringLiteral("zzaq"));
+        QStringList refused;
+        const auto told =
+            connect(&session(), &Session::message, this,
+                    [&](const QString& text, bool bad) { refused << (bad ? text : QString()); });
+        for (QPointer<SheetField> field : app_->window->findChildren<SheetField*>()) {
+            if (!takesText(field))
+                continue;
+            for (const char* text : {"zzaq 7", "-3 zzaq", "9999999999", ""}) {
+                if (!field)
+                    break;
+                field->setText(QLatin1String(text));
+                field->setModified(true);
+                emit field->typed(QLatin1String(text));
+            }
+        }
+        disconnect(told);
+        refused.removeAll(QString());
+        return refused;
+    }
+    /// Figures with a point. Names have theirs in them; a list that is typed keeps points, for its
+    /// commas part what stands in it, and so do the examples of one.
+    QStringList withPoint() {
+        QStringList texts = PaintedWords::of(*app_->window) + toldBeside();
+        for (const auto* line : app_->window->findChildren<QLineEdit*>())
+            if (line->objectName() == QStringLiteral("way"))
+                texts.removeAll(line->text());
+            else if (line->isVisibleTo(app_->window.get()))
+                texts << line->text();
+        QStringList named{QStringLiteral("61.5"), QStringLiteral("15.5")};
+        static const QRegularExpression figures(QStringLiteral("\\d+\\.\\d+"));
+        const auto addFigures = [&](const std::string& name) {
+            for (auto it = figures.globalMatch(QString::fromStdString(name)); it.hasNext();)
+                named << it.next().captured();
+        };
+        for (const auto& one : session().catalogue().cables)
+            addFigures(one.name);
+        for (const auto& one : session().catalogue().connections)
+            addFigures(one.name);
+        for (const auto& one : session().catalogue().services)
+            addFigures(one.name);
+        QStringList out;
+        for (const QString& text : texts)
+            for (auto it = figures.globalMatch(text); it.hasNext();)
+                if (const QString one = it.next().captured(); !named.contains(one))
+                    out << one + QStringLiteral(" in ") + text;
+        out.removeDuplicates();
+        return out;
+    }
+
     static void everyView() {
         QTest::addColumn<int>("stage");
         QTest::addColumn<QString>("run");
@@ -138,7 +261,8 @@ private:
             addWords(QString::fromStdString(one.name));
         for (const auto& one : catalogue.services)
             addWords(QString::fromStdString(one.name));
-        for (const char* key : {"Ctrl", "Shift", "Enter", "Alt", "Esc", "burin", "min", "cat"})
+        for (const char* key :
+             {"Ctrl", "Shift", "Enter", "Alt", "Esc", "burin", "min", "cat", "kVA"})
             own_.insert(QString::fromLatin1(key));
         // What a typed line says is typed so in every language; days are the locale's.
         for (const auto* line : app_->window->findChildren<QLineEdit*>())
@@ -146,7 +270,8 @@ private:
         for (int month = 1; month <= 12; ++month)
             addWords(QLocale().monthName(month));
         for (int day = 1; day <= 7; ++day)
-            addWords(QLocale().dayName(day, QLocale::ShortFormat));
+            for (const auto format : {QLocale::ShortFormat, QLocale::LongFormat})
+                addWords(QLocale().dayName(day, format));
         addWords(path());
     }
 
@@ -203,52 +328,65 @@ private slots:
         QCOMPARE(languageSpoken(), QStringLiteral("en"));
     }
 
-    void refusalsAreInTheLanguage_data() { everyView(); }
-    /// Something no field takes, typed into every field of the stage.
-    void refusalsAreInTheLanguage() {
-        QFETCH(int, stage);
-        QFETCH(QString, run);
-        viewInAnotherLanguage(stage, run);
-        own_.insert(QStringLiteral("zzaq"));
-        QStringList refused;
-        connect(&session(), &Session::message, this,
-                [&](const QString& text, bool bad) { refused << (bad ? text : QString()); });
-        for (QPointer<SheetField> field : app_->window->findChildren<SheetField*>()) {
-            if (!field || !field->isVisibleTo(app_->window.get()) || !field->isEnabled() ||
-                field->isReadOnly())
-                continue;
-            for (const char* text : {"zzaq 7", "-3 zzaq", "9999999999", ""}) {
-                if (!field)
-                    break;
-                field->setText(QLatin1String(text));
-                field->setModified(true);
-                emit field->typed(QLatin1String(text));
-            }
+    /// What is printed: the list to work down, labels, materials, days, and how ends are made.
+    void paperIsInTheLanguage() {
+        viewInAnotherLanguage(pullStage, QStringLiteral("SL-C01"));
+        SOON_VERIFY(session().jobFindings() != nullptr);
+        const auto all = session().jobFindings();
+        const auto snapshot = session().snapshot();
+        const Catalogue& catalogue = *snapshot.catalogue;
+        const auto lines = findMaterials(job(), catalogue, *snapshot.site, all->pulls, all->ends);
+        for (const UnitSystem units : {UnitSystem::Metric, UnitSystem::Imperial}) {
+            std::vector<std::string> papers{
+                pullListPdf(job(), all->pulls, *snapshot.site, units, PaperSize::A4),
+                labelsPdf(endLabels(job()), catalogue.labels.front(), job().info.name),
+                materialsPdf(lines, job(), units, PaperSize::A4),
+                daysPdf(all->days, job(), all->pulls, units, PaperSize::A4)};
+            std::set<std::string> cards;
+            for (const auto& run : job().runs)
+                for (const End end : {End::Near, End::Far})
+                    if (const auto card = findEnd(run, end, catalogue).card;
+                        card.card != nullptr && cards.insert(card.card->id).second)
+                        papers.push_back(cardPdf(card, job().info.name, units, PaperSize::A4));
+            QVERIFY(cards.size() >= 4);
+            QStringList printed;
+            for (const auto& paper : papers)
+                printed << textOf(*readPdf(paper)).split(QLatin1Char('\n'));
+            NONE(plainOf(printed));
+            NONE(printed.filter(QRegularExpression(
+                QStringLiteral("\\d\\.\\d+ (m|ft|mm ·|in|N|lbf|h)(?![\\p{L}])"))));
         }
-        refused.removeAll(QString());
-        const QStringList plain = plainOf(refused);
-        QVERIFY2(plain.isEmpty(), qPrintable(plain.join(QLatin1Char('\n'))));
-        if (stage == budgetStage)
-            QVERIFY(!refused.isEmpty());
     }
 
     void noWordIsCut_data() { everyView(); }
+    /// On the smallest screen in English alone: another language may need more room than there is.
     void noWordIsCut() {
         QFETCH(int, stage);
         QFETCH(QString, run);
-        QVERIFY(speak(QStringLiteral("made-up"), {}));
         view(stage, run);
-        QCOMPARE(app_->window->size(), QSize(1280, 800));
-        const QStringList gone = cut();
-        QVERIFY2(gone.isEmpty(), qPrintable(gone.join(QLatin1Char('\n'))));
+        app_->window->resize(1100, 650);
+        SOON_COMPARE(app_->window->size(), QSize(1100, 650));
+        QTest::qWait(50);
+        NONE(cut());
+        QVERIFY(app_->speakAs(QStringLiteral("made-up")));
+        app_->window->resize(1280, 800);
+        SOON_COMPARE(app_->window->size(), QSize(1280, 800));
+        QTest::qWait(50);
+        NONE(cut());
     }
-    void everyWordGoesThroughTheTranslator_data() { everyView(); }
-    void everyWordGoesThroughTheTranslator() {
+    void everythingIsOfTheLanguage_data() { everyView(); }
+    /// What the stage paints and tells beside; then its refusals.
+    void everythingIsOfTheLanguage() {
         QFETCH(int, stage);
         QFETCH(QString, run);
         viewInAnotherLanguage(stage, run);
-        const QStringList plain = plainOf(PaintedWords::of(*app_->window)) + plainOf(toldBeside());
-        QVERIFY2(plain.isEmpty(), qPrintable(plain.join(QLatin1Char('\n'))));
+        NONE(plainOf(PaintedWords::of(*app_->window)) + plainOf(toldBeside()));
+        NONE(decimalPoint() == '.' ? QStringList() : withPoint());
+        NONE(refusedAgain());
+        const QStringList refused = refusedNonsense();
+        NONE(plainOf(refused));
+        if (stage == budgetStage)
+            QVERIFY(!refused.isEmpty());
     }
 };
 

@@ -531,6 +531,27 @@ private slots:
         QVERIFY(qAbs(job().run(run.id)->lengthM() - planned) < 1e-9);
     }
 
+    void aLetterTypedAndTakenBackChangesNothing() {
+        startSmall();
+        const Run run = job().runs[0];
+        session().select(run.id, {});
+        app_->window->showStage(budgetStage);
+        const Run before = *session().pending().run(run.id);
+        QVERIFY(before.followsPlan);
+        for (const char* name : {"way", "length", "nearCord", "ends"}) {
+            auto* field = find<QLineEdit>(name);
+            const QString stood = field->text();
+            field->setFocus();
+            field->end(false);
+            QTest::keyClicks(field, QStringLiteral("7"));
+            QTest::keyClick(field, Qt::Key_Backspace);
+            QTest::keyClick(field, Qt::Key_Return);
+            QCOMPARE(field->text(), stood);
+            QVERIFY2(!session().previewing(), name);
+            QVERIFY2(*session().pending().run(run.id) == before, name);
+        }
+    }
+
     void cableTakenForTheRunTheRoomAndAllAlike() {
         startDemo();
         const Run run = *job().runLabelled("FD-D02");
@@ -985,6 +1006,28 @@ private slots:
         schedule(0, 1, "0");
         waitForRuns(1);
         QCOMPARE(job().runs[0].serviceId, std::string("voice"));
+    }
+
+    /// In the smallest window too, and without the plan moving under the pointer.
+    void whatToDoNextCanBeReadWhole() {
+        startSmall();
+        app_->window->resize(1100, 650);
+        const auto* said = find<QLabel>("planHint");
+        SOON_COMPARE(app_->window->size(), QSize(1100, 650));
+        for (int k = 0; k <= static_cast<int>(Tool::Photo); ++k) {
+            plan()->setTool(static_cast<Tool>(k));
+            QTest::qWait(50);
+            const QRect at = plan()->geometry();
+            for (const bool begun : {false, true}) {
+                if (begun && k != static_cast<int>(Tool::Photo)) // which asks for a file
+                    click(5, 5);
+                QTest::qWait(20);
+                QVERIFY2(said->heightForWidth(said->width()) <= said->height(),
+                         qPrintable(said->text()));
+                QCOMPARE(plan()->geometry(), at);
+            }
+            QTest::keyClick(plan(), Qt::Key_Escape);
+        }
     }
 
     void floorsAreMeasuredAndRulesChangeEveryLength() {

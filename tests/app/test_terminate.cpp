@@ -171,6 +171,20 @@ private slots:
                     .contains(QStringLiteral("at most 6 mm")));
     }
 
+    /// The section stands beside the end, or is left out: never on its words.
+    void theSectionIsThereWhereThereIsRoom() {
+        startDemo();
+        choose("SL-C01");
+        const auto* view = find<EndView>("endView");
+        for (const QSize size : {QSize(1280, 800), QSize(1100, 650), QSize(1920, 1080)}) {
+            app_->window->resize(size);
+            SOON_COMPARE(app_->window->size(), size);
+            QTest::qWait(50);
+            QVERIFY(!view->showsSection() || view->tipPx() < view->sectionPx());
+        }
+        QVERIFY(view->showsSection());
+    }
+
     void endsByKey() {
         startDemo();
         choose("SL-C01");

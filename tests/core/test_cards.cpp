@@ -305,6 +305,10 @@ TEST(CutText, isReadInBothSystems) {
     EXPECT_NEAR(*read("1/4", UnitSystem::Imperial).mostMm, 6.35, 1e-9);
     EXPECT_NEAR(*read("5/8", UnitSystem::Imperial).leastMm, 15.875, 1e-9);
     EXPECT_NEAR(*read("1.6-3.2 mm").leastMm, 1.6, 1e-9);
+    // With a comma, where a bare figure is in inches: both are of the unit behind the second.
+    EXPECT_NEAR(*read("1,6-3,2 mm", UnitSystem::Imperial).leastMm, 1.6, 1e-9);
+    EXPECT_NEAR(*read("1,6-3,2 mm", UnitSystem::Imperial).mostMm, 3.2, 1e-9);
+    EXPECT_NEAR(*read("0,5-1", UnitSystem::Imperial).leastMm, 12.7, 1e-9);
     EXPECT_NEAR(*read("1/16–1/8 in").leastMm, 1.5875, 1e-9);
     EXPECT_NEAR(*read("1/16–1/8 in").mostMm, 3.175, 1e-9);
     EXPECT_NEAR(*read("30–50").mostMm, 50, 1e-9);

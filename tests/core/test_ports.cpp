@@ -72,6 +72,20 @@ TEST(Ports, anEndIsCalledByItsTextElseItsPort) {
     EXPECT_EQ(endName(job, {"", "gone", 2}), "");
     EXPECT_EQ(endName(job, {"Panel A port 5", "p", 7}), "Panel A port 7") << "it was put elsewhere";
     EXPECT_EQ(endName(job, {"Panel A port 5", "p"}), "Panel A port 5");
+    // Under its place, which stands above.
+    EXPECT_EQ(endNameAtPlace(job, {"", "p", 7}), "port 7");
+    EXPECT_EQ(endNameAtPlace(job, {"", "o", 2}), "jack 2");
+    EXPECT_EQ(endNameAtPlace(job, {"Panel A port 5", "p", 7}), "port 7");
+    EXPECT_EQ(endNameAtPlace(job, {"Panel A port 05", "p"}), "port 05") << "as it is called";
+    EXPECT_EQ(endNameAtPlace(job, {"bench wall, left", "o", 2}), "bench wall, left");
+    EXPECT_EQ(endNameAtPlace(job, {"bench wall, left"}), "bench wall, left");
+    EXPECT_EQ(endNameAtPlace(job, {"Panel A, output 3", "p"}), "output 3");
+    EXPECT_EQ(endNameAtPlace(job, {"Panel A", "p"}), "");
+    EXPECT_EQ(endNameAtPlace(job, {"Panel AB rear", "p"}), "Panel AB rear") << "another's name";
+    EXPECT_EQ(endNameAtPlace(job, {"", "p"}), "") << "nobody has said which port";
+    job.places[1].portNames = {"", "left jack"};
+    EXPECT_EQ(endNameAtPlace(job, {"", "o", 2}), "left jack");
+    job.places[1].portNames.clear();
     burin::Run run;
     EXPECT_EQ(fromTo(job, run), "");
     run.near = {"", "p", 7};

@@ -38,7 +38,7 @@ TEST(Sentence, figuresByWhatTheyAreOf) {
     EXPECT_EQ(both(asCelsius(-5)), "\u22125 °C | 23 °F");
     EXPECT_EQ(both(asDegrees(11)), "11 °C | 20 °F");
     EXPECT_EQ(both(asMillimetres(40)), "40 mm | 1.6 in");
-    EXPECT_EQ(both(asMetres(0.3048, 2)), "0.30 m | 1.0 ft");
+    EXPECT_EQ(both(asMetres(0.3048, 2)), "0.30 m | 1.00 ft");
     EXPECT_EQ(both(asDecibel(-0.42, 2)), "\u22120.42 dB | \u22120.42 dB");
     EXPECT_EQ(both(asMegahertz(0.772)), "0.772 MHz | 0.772 MHz");
     EXPECT_EQ(both(asNewton(110)), "110 N | 25 lbf"); // 25 lbf are 111.2 N

@@ -76,7 +76,9 @@ TEST(TypedField, refusesWithWhatMayBeTyped) {
     EXPECT_EQ(refusal(Kind::Run, "powerW", "0"), "it: “0” cannot be. Type more than 0");
     EXPECT_EQ(refusal(Kind::Run, "loadRatio", "0.5"), "it: “0.5” cannot be. Type 1 or more");
     EXPECT_EQ(refusal(Kind::Floor, "widthM", "0.05", UnitSystem::Imperial),
-              "it: “0.05” cannot be. Type 0.3 ft to 328084.0 ft");
+              "it: “0.05” cannot be. Type 0.33 ft to 328083.98 ft");
+    for (const char* told : {"0.33", "328083.98"})
+        EXPECT_TRUE(typed(Kind::Floor, "widthM", told, UnitSystem::Imperial).has_value()) << told;
     EXPECT_EQ(refusal(Kind::Photograph, "takenOn", "yesterday"),
               "it: “yesterday” is no date. Write year-month-day: 2026-11-26");
     EXPECT_EQ(refusal(Kind::Photograph, "takenOn", "2026-11-27"), "taken: \"2026-11-27\"");

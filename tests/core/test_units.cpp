@@ -70,6 +70,23 @@ TEST(Way, readAndWrittenBack) {
     EXPECT_EQ(bad.error().column, 12);
     EXPECT_FALSE(parseWay("", UnitSystem::Metric));
     EXPECT_FALSE(parseWay("tray 3 m 4 m", UnitSystem::Metric));
+    // Pathways are called "tray 1" until somebody names them.
+    for (const char* typed :
+         {"tray 1 18 m 24 °C 1 beside", "tray 1 18m", "2nd floor 3 tray 1 18 m"}) {
+        const auto named = parseWay(typed, UnitSystem::Metric);
+        ASSERT_TRUE(named) << typed;
+        ASSERT_EQ(named->size(), 1U);
+        EXPECT_EQ(named->front().lengthM, 18) << typed;
+        EXPECT_TRUE(named->front().name.ends_with("tray 1")) << named->front().name;
+        EXPECT_EQ(*parseWay(wayText(*named, UnitSystem::Imperial), UnitSystem::Imperial)
+                       ->front()
+                       .name.rbegin(),
+                  '1');
+    }
+    EXPECT_EQ(parseWay("tray 18", UnitSystem::Metric)->front().lengthM, 18);
+    EXPECT_FALSE(parseWay("tray 1 18", UnitSystem::Metric)) << "which of them is the length?";
+    EXPECT_FALSE(parseWay("tray 18x", UnitSystem::Metric));
+    EXPECT_FALSE(parseWay("tray 18 m 5", UnitSystem::Metric));
 }
 
 TEST(NewRun, readFromOneLine) {

@@ -56,7 +56,7 @@ private slots:
         for (int i = 0; i < 60; ++i) {
             auto reader = JobStore::open(path, Access::ReadOnly);
             // A machine with much else to do may not come to it: that is said, and no damage.
-            while (!reader && reader.error().code() == jobIsBusy)
+            while (!reader && reader.error().code() == jobIsBusy.key)
                 reader = JobStore::open(path, Access::ReadOnly);
             QVERIFY2(reader.has_value(), reader ? "" : render(reader.error(), {}).c_str());
             const Job& job = (*reader)->job();

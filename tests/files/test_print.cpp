@@ -6,11 +6,11 @@
 #include "files/job_export.h"
 #include "files/paper.h"
 #include "files/pull_print.h"
+#include "printed.h"
 #include <QGuiApplication>
 #include <QTemporaryDir>
 #include <QTest>
 #include <memory>
-#include <poppler-qt6.h>
 
 using namespace burin;
 
@@ -26,18 +26,6 @@ class TestPrint : public QObject {
 
     static constexpr double pointsPerMm = 72 / 25.4;
 
-    static std::unique_ptr<Poppler::Document> read(const std::string& bytes) {
-        auto out = Poppler::Document::loadFromData(QByteArray::fromStdString(bytes));
-        if (!out)
-            qFatal("no PDF");
-        return out;
-    }
-    static QString textOf(const Poppler::Document& pdf) {
-        QString out;
-        for (int i = 0; i < pdf.numPages(); ++i)
-            out += std::unique_ptr<Poppler::Page>(pdf.page(i))->text({});
-        return out;
-    }
     /// Words with where they stand, mm.
     static std::vector<std::pair<QRectF, QString>> wordsOf(const Poppler::Document& pdf, int page) {
         std::vector<std::pair<QRectF, QString>> out;
@@ -52,6 +40,7 @@ class TestPrint : public QObject {
 
 private slots:
     void initTestCase() {
+        QLocale::setDefault(QLocale::c());
         QVERIFY(loadFaces(QStringLiteral(BURIN_SOURCE "/assets/fonts")));
         catalogue_ = *loadCatalogue(BURIN_CATALOGUE);
         QFile file(QStringLiteral(BURIN_SOURCE "/demo/kittiwake.json"));
@@ -71,7 +60,7 @@ private slots:
         labels[0].here = "a very long name of a place that goes on and on, µΩ ≤ 3, port 27 left";
         labels[0].label = "VERYLONG-D0001";
         for (const auto& sheet : catalogue_.labels) {
-            const auto pdf = read(labelsPdf(labels, sheet, "Kittiwake Wharf"));
+            const auto pdf = readPdf(labelsPdf(labels, sheet, "Kittiwake Wharf"));
             const auto aPage = std::size_t(sheet.columns * sheet.rows);
             QCOMPARE(pdf->numPages(), int((labels.size() + aPage - 1) / aPage));
             const QSizeF page = std::unique_ptr<Poppler::Page>(pdf->page(0))->pageSizeF();
@@ -103,7 +92,7 @@ private slots:
 
     void listHasEveryPullThatIsLeftAndRoomForItsMarks() {
         for (const PaperSize size : {PaperSize::A4, PaperSize::Letter}) {
-            const auto pdf = read(pullListPdf(job_, plan_, site_, UnitSystem::Metric, size));
+            const auto pdf = readPdf(pullListPdf(job_, plan_, site_, UnitSystem::Metric, size));
             const QSizeF page = std::unique_ptr<Poppler::Page>(pdf->page(0))->pageSizeF();
             QVERIFY(std::abs(page.width() / pointsPerMm - (size == PaperSize::A4 ? 210 : 215.9)) <
                     0.2);
@@ -121,22 +110,28 @@ private slots:
                              qPrintable(word));
         }
         const auto feet =
-            textOf(*read(pullListPdf(job_, plan_, site_, UnitSystem::Imperial, PaperSize::A4)));
+            textOf(*readPdf(pullListPdf(job_, plan_, site_, UnitSystem::Imperial, PaperSize::A4)));
         QVERIFY(feet.contains(QStringLiteral("212.0 ft"))); // 64.6 m
     }
 
     void materialsAndDaysArePrinted() {
         const auto lines = findMaterials(job_, catalogue_, site_, plan_, ends_);
-        const QString text = textOf(*read(materialsPdf(lines, job_, PaperSize::A4)));
+        const QString text =
+            textOf(*readPdf(materialsPdf(lines, job_, UnitSystem::Metric, PaperSize::A4)));
         for (const auto& line : lines)
             QVERIFY2(
                 text.simplified().contains(
                     QString::fromStdString(english(line.name)).split(QLatin1Char(' ')).front()),
                 english(line.name).c_str());
+        const auto feet =
+            textOf(*readPdf(materialsPdf(lines, job_, UnitSystem::Imperial, PaperSize::A4)));
+        QVERIFY(text.contains(QStringLiteral(" m\n")) && !text.contains(QStringLiteral(" ft")));
+        QVERIFY(feet.contains(QStringLiteral(" ft")) && !feet.contains(QStringLiteral(" m\n")));
         const auto days =
             planDays(job_, catalogue_, plan_, ends_, closings(job_, site_, {}), "2026-11-24");
         QVERIFY(days.has_value());
-        const QString when = textOf(*read(daysPdf(*days, job_, plan_, PaperSize::A4)));
+        const QString when =
+            textOf(*readPdf(daysPdf(*days, job_, plan_, UnitSystem::Metric, PaperSize::A4)));
         QVERIFY(when.contains(QStringLiteral("Tuesday 24 November 2026")));
         QVERIFY(when.contains(QStringLiteral("SL-D03")));
     }
@@ -161,7 +156,7 @@ private slots:
         Paper paper(60, 20, QStringLiteral("t"));
         const QString text = QStringLiteral("one two three four five six seven eight nine ten");
         paper.line({2, 2, 20, 6}, text, 14);
-        const auto pdf = read(paper.bytes());
+        const auto pdf = readPdf(paper.bytes());
         QString got;
         for (const auto& [box, word] : wordsOf(*pdf, 0)) {
             got += word + QLatin1Char(' ');
@@ -191,7 +186,7 @@ private slots:
         const CardFinding card = findCard(*catalogue_.connection(connection.toStdString()),
                                           *catalogue_.cable(cable.toStdString()), catalogue_);
         for (const PaperSize size : {PaperSize::A4, PaperSize::Letter}) {
-            const auto pdf = read(cardPdf(card, "Kittiwake Wharf", size));
+            const auto pdf = readPdf(cardPdf(card, "Kittiwake Wharf", UnitSystem::Metric, size));
             constexpr double perInch = 600;
             constexpr double perMm = perInch / 25.4;
             const QImage page =

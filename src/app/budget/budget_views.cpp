@@ -75,8 +75,8 @@ void ReachBars::paintEvent(QPaintEvent*) {
     double nameWidth = 0;
     double most = finding->lengthM;
     for (const auto* bar : bars) {
-        nameWidth =
-            std::max(nameWidth, p.fontMetrics().horizontalAdvance(q(bar->serviceName)) * 1.0);
+        const QFontMetricsF metrics(bar->wanted ? theme.bold() : theme.small());
+        nameWidth = std::max(nameWidth, metrics.horizontalAdvance(q(bar->serviceName)) + 1);
         // A circuit of 800 m would press the rest to nothing; it runs off the scale instead.
         if (bar->reach.reachM)
             most =
@@ -168,10 +168,12 @@ void DbBar::paintEvent(QPaintEvent*) {
             p.fillRect(QRectF(0, y + row * 0.25, row * 0.5, row * 0.5), *swatch);
         p.setPen(t.ink);
         p.setFont(theme.text());
-        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter, name);
+        const QString lossDb = figure(formatFixed(value, 1)) + tr(" dB");
+        const double taken = QFontMetricsF(theme.figures()).horizontalAdvance(lossDb);
+        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter,
+                   elided(p, name, w - row - taken - theme.px(4)));
         p.setFont(theme.figures());
-        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter | Qt::AlignRight,
-                   figure(formatFixed(value, 1)) + tr(" dB"));
+        p.drawText(QRectF(row, y, w - row, row), Qt::AlignVCenter | Qt::AlignRight, lossDb);
         y += row;
     };
     for (std::size_t i = 0; i < f->parts.size(); ++i) {
@@ -180,8 +182,8 @@ void DbBar::paintEvent(QPaintEvent*) {
         line(said(f->parts[i].name, session_), f->parts[i].lossDb, &colours[colour]);
     }
     const QString at = figure(formatMhz(f->worstMhz));
-    line(limited ? tr("together at %1, of %2 dB").arg(at, figure(formatFixed(limit, 1)))
-                 : tr("together at %1").arg(at),
+    line(limited ? tr("at %1, of %2 dB").arg(at, figure(formatFixed(limit, 1)))
+                 : tr("at %1").arg(at),
          total, nullptr);
 }
 

@@ -12,51 +12,47 @@
 #include <utility>
 
 namespace burin {
+namespace {
+
+/// Lines of the sheet. A run is part of a distribution or of a bus, and shows the lines of one.
+enum SystemLine { atPlace, ofHead, ofHeadMore, ofDevice, ofSupply };
+constexpr int figureWidth = 50; // px, of five figures
+constexpr int partWidth = 80;   // px
+/// A field of words takes what those of figures leave.
+constexpr int figureShare = 1, wordShare = 3;
+
+} // namespace
+
 SystemSheet::SystemSheet(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), grid_(new QGridLayout(this)),
-      placeLabel_(new QLabel(this)), place_(new QComboBox(this)), partLabel_(new QLabel(this)),
+    : QWidget(parent), session_(session), lines_(new FieldLines(this)), place_(new Choice(this)),
       part_(new SheetField(session, {}, QStringLiteral("part"), this)),
       proposal_(words(Voice::Small, this)) {
-    grid_->setContentsMargins(0, 0, 0, 0);
-    grid_->setHorizontalSpacing(8);
-    grid_->setVerticalSpacing(4);
     place_->setObjectName(QStringLiteral("place"));
-    place_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    place_->setMinimumContentsLength(6);
-    placeLabel_->setBuddy(place_);
-    part_->setMinimumWidth(80);
+    part_->keepWidth(partWidth, SheetField::Width::AtLeast);
     part_->setPlaceholderText(tr("splitter 4, tap 14"));
     part_->setToolTip(tr("splitter 4, tap 14, amplifier 20, multiswitch 8"));
-    partLabel_->setBuddy(part_);
     proposal_->setObjectName(QStringLiteral("proposal"));
-    grid_->addWidget(placeLabel_, 0, 0);
-    grid_->addWidget(place_, 0, 1, 1, 3);
-    grid_->addWidget(partLabel_, 0, 4);
-    grid_->addWidget(part_, 0, 5, 1, 3);
+    placeLabel_ = lines_->add(tr("Hangs on"), place_, atPlace, wordShare);
+    partLabel_ = lines_->add(tr("Put ahead"), part_, atPlace, wordShare);
     addDistributionFields();
     addBusFields();
     proposal_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
-    grid_->addWidget(proposal_, 3, 0, 1, 8);
-    for (const int column : {1, 3, 5, 7})
-        grid_->setColumnStretch(column, 1);
+    lines_->addBelow(proposal_);
     connect(place_, &QComboBox::activated, this, [this] { placeChosen(); });
     connect(part_, &SheetField::typed, this, [this] { keepPart(); });
 }
 
 SystemSheet::Field& SystemSheet::addField(burin::Kind of, const char* name, const QString& text,
                                           const QString& tip, const char* objectName, int row,
-                                          int column, double scale) {
+                                          double scale) {
     Field& field = fields_.emplace_back();
     field.of = of;
     field.name = name;
     field.as = {scale, 1};
-    field.label = new QLabel(text, this);
     field.edit = new SheetField(session_, text, QLatin1String(objectName), this);
     field.edit->setToolTip(tip);
-    field.edit->setMinimumWidth(32);
-    field.label->setBuddy(field.edit);
-    grid_->addWidget(field.label, row, column);
-    grid_->addWidget(field.edit, row, column + 1);
+    field.edit->keepWidth(figureWidth, SheetField::Width::AtLeast);
+    field.label = lines_->add(text, field.edit, row, figureShare);
     connect(field.edit, &SheetField::typed, this,
             [this, &field](const QString& entered) { keep(field, entered); });
     return field;
@@ -64,28 +60,27 @@ SystemSheet::Field& SystemSheet::addField(burin::Kind of, const char* name, cons
 
 void SystemSheet::addDistributionFields() {
     const auto add = [&](const char* name, const QString& text, const QString& tip,
-                         const char* objectName, int column,
-                         std::optional<bool> satellite = std::nullopt, int row = 1) -> Field& {
-        Field& field =
-            addField(burin::Kind::Distribution, name, text, tip, objectName, row, column);
+                         const char* objectName, std::optional<bool> satellite = std::nullopt,
+                         SystemLine line = ofHead) -> Field& {
+        Field& field = addField(burin::Kind::Distribution, name, text, tip, objectName, line);
         field.satellite = satellite;
         return field;
     };
     headLabel_ = add("headLevel", tr("Head"), tr("Level at the head at the bottom of the band"),
-                     "headLevelOf", 0)
+                     "headLevelOf")
                      .label;
-    add("slopeDb", tr("Slope, dB"), tr("Added to the head's level at the top of the band"), "slope",
-        2);
+    add("slopeDb", tr("Slope, dB"), tr("Added to the head's level at the top of the band"),
+        "slope");
     add("channels", tr("Channels"), tr("Carried at once: they lower what an amplifier may give"),
-        "channels", 4, false);
+        "channels", false);
     add("headOutputs", tr("Head outputs"),
-        tr("How many cables the head can feed; 0 for as many as are used"), "headOutputs", 4, true);
+        tr("How many cables the head can feed; 0 for as many as are used"), "headOutputs", true);
     add("headAmpere", tr("Head takes, A"), tr("What the head draws from a receiver"), "headAmpere",
-        6, true);
+        true, ofHeadMore);
     const QString noise =
         tr("Carrier to noise at the head; empty: what a source of its kind gives");
-    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoise", 6, false);
-    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoiseSatellite", 0, true, 2);
+    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoise", false);
+    add("headCarrierToNoiseDb", tr("C/N, dB"), noise, "headNoiseSatellite", true, ofHeadMore);
 }
 
 void SystemSheet::addBusFields() {
@@ -93,24 +88,24 @@ void SystemSheet::addBusFields() {
     constexpr double percent = 100;
     const auto device = burin::Kind::Device;
     const auto bus = burin::Kind::Bus;
-    addField(device, "stubM", tr("Stub"), tr("From the chain to the device, same cable"), "stub", 0,
-             4);
+    addField(device, "stubM", tr("Stub"), tr("From the chain to the device, same cable"), "stub",
+             atPlace);
     addField(device, "terminatorOhm", tr("Terminator, Ω"),
-             tr("Across the bus at this device; empty for none"), "terminator", 0, 6);
+             tr("Across the bus at this device; empty for none"), "terminator", atPlace);
     addField(device, "ampere", tr("Takes, mA"),
-             tr("Peak current of the device, from the bus's supply"), "takes", 1, 0, milli);
+             tr("Peak current of the device, from the bus's supply"), "takes", ofDevice, milli);
     addField(device, "strikeAmpere", tr("Strike, mA"),
-             tr("Current of a strike fed by the same pair"), "strike", 1, 2, milli);
-    addField(device, "leastV", tr("Needs, V"), tr("Least volts of the device"), "needs", 1, 4);
+             tr("Current of a strike fed by the same pair"), "strike", ofDevice, milli);
+    addField(device, "leastV", tr("Needs, V"), tr("Least volts of the device"), "needs", ofDevice);
     addField(device, "mostV", tr("Bears, V"), tr("Most volts of the device; empty when not known"),
-             "bears", 1, 6);
+             "bears", ofDevice);
     addField(bus, "supplyV", tr("Supply, V"), tr("0 where every device has a supply of its own"),
-             "supply", 2, 0);
+             "supply", ofSupply);
     addField(bus, "supplyToleranceShare", tr("± %"), tr("How far the supply may be off"),
-             "supplyTolerance", 2, 2, percent);
+             "supplyTolerance", ofSupply, percent);
     addField(bus, "supplyPairs", tr("Pairs"), tr("Of the cable, in parallel for the supply"),
-             "supplyPairs", 2, 4);
-    addField(bus, "bitRateKbit", tr("kbit/s"), tr("Bit rate of the bus"), "bitRate", 2, 6);
+             "supplyPairs", ofSupply);
+    addField(bus, "bitRateKbit", tr("kbit/s"), tr("Bit rate of the bus"), "bitRate", ofSupply);
 }
 
 /// Of what the field is shown; empty: of nothing now.
@@ -179,9 +174,9 @@ void SystemSheet::refresh() {
         field.edit->setVisible(used);
         if (used)
             field.edit->showText(
-                q(typedText(*tableOf(field.of).field(field.name),
-                            valueAt(session_.pending(), field.of, idFor(field), field.name),
-                            session_.units(), field.as)),
+                asTyped(*tableOf(field.of).field(field.name),
+                        valueAt(session_.pending(), field.of, idFor(field), field.name),
+                        session_.units(), field.as),
                 sameRun ? SheetField::Of::TheSame : SheetField::Of::Another);
     }
     if (service->levelWindow)

@@ -1,9 +1,8 @@
 #pragma once
 #include "app/frame/sheet_field.h"
+#include "app/look/choice.h"
+#include "app/look/field_lines.h"
 #include "core/edit/typed_field.h"
-#include <QComboBox>
-#include <QGridLayout>
-#include <QLabel>
 #include <list>
 
 namespace burin {
@@ -33,7 +32,7 @@ private:
         std::optional<bool> satellite; ///< of satellite alone, or of everything else
     };
     Field& addField(burin::Kind of, const char* name, const QString& text, const QString& tip,
-                    const char* objectName, int row, int column, double scale = 1);
+                    const char* objectName, int row, double scale = 1);
     void addDistributionFields();
     void addBusFields();
     [[nodiscard]] std::string idFor(const Field& field) const;
@@ -55,10 +54,10 @@ private:
     void commit(const QString& title, const System* before, std::optional<System> after);
 
     Session& session_;
-    QGridLayout* grid_;
+    FieldLines* lines_;
     QLabel* headLabel_ = nullptr;
     QLabel* placeLabel_;
-    QComboBox* place_;
+    Choice* place_;
     QLabel* partLabel_;
     SheetField* part_;
     QLabel* proposal_;

@@ -1,4 +1,5 @@
 #include "app/frame/run_sheet.h"
+#include "app/look/field_lines.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
@@ -6,7 +7,6 @@
 #include "core/job/ports.h"
 #include "core/pull/stock.h"
 #include "core/units/units.h"
-#include <QGridLayout>
 #include <set>
 
 namespace burin {
@@ -14,6 +14,9 @@ namespace {
 
 /// Choices of power beyond this are classes of devices, those below types of ports.
 constexpr int classesFrom = 100;
+/// The width of a field that takes what the others of its line leave.
+constexpr int widest = 0;
+constexpr int leastOfWidest = 90; // px
 
 std::string connectionOf(const Run& run) {
     return run.connections.empty() ? std::string() : run.connections.front().connectionId;
@@ -21,79 +24,55 @@ std::string connectionOf(const Run& run) {
 
 } // namespace
 
-RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(6);
-    grid->setVerticalSpacing(4);
-    service_ = addChoice(tr("Carries"), "service", 0, 0);
-    cable_ = addChoice(tr("Cable"), "cable", 0, 2);
-    length_ = addField(tr("Length"), tr("61.5, 61.5 m, 201 ft, 3' 6\""), "length", 96, 0, 4);
+RunSheet::RunSheet(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), lines_(new FieldLines(this)) {
+    service_ = addChoice(tr("Carries"), "service", 0);
+    cable_ = addChoice(tr("Cable"), "cable", 0);
+    length_ = addField(tr("Length"), tr("61.5, 61.5 m, 201 ft, 3' 6\""), "length", 84, 0);
+    powerType_ = addChoice(tr("Power"), "powerType", 0);
+    extra_ = addField(tr("Level"), {}, "extra", 72, 0); // no run has both
     ends_ = addField(tr("From → to"),
                      tr("Panel A port 07 → bench wall, left jack; on the plan a port will do: "
                         "port 7 → jack 2"),
-                     "ends", 180, 1, 0, 3);
+                     "ends", widest, 1);
+    nearCord_ = addField(tr("Cords"), tr("Cord at the near end; 0 for none"), "nearCord", 60, 1);
+    farCord_ = addField({}, tr("Cord at the far end; 0 for none"), "farCord", 60, 1,
+                        tr("Cord at the far end"));
+    connector_ = addChoice(tr("Connections"), "connector", 1);
+    connector_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    counts_ = addField({}, tr("How many connections at the near and far end: 1+1"), "counts", 44, 1,
+                       tr("Connections at near and far end"));
     way_ = addField(tr("Way"),
                     tr("Stretches from the near end: riser 12 m; tray 34 m 31 °C 23 "
                        "beside; wall drop 15.5 m"),
-                    "way", 260, 2, 0, 7);
-    nearCord_ = addField(tr("Cords"), tr("Cord at the near end; 0 for none"), "nearCord", 64, 1, 4);
-    farCord_ = new SheetField(session_, tr("Cord at the far end"), QStringLiteral("farCord"), this);
-    farCord_->setToolTip(tr("Cord at the far end; 0 for none"));
-    connector_ = addChoice(tr("Connections"), "connector", 1, 6);
-    counts_ = new SheetField(session_, tr("Connections at near and far end"),
-                             QStringLiteral("counts"), this);
-    counts_->setToolTip(tr("How many connections at the near and far end: 1+1"));
-    powerType_ = addChoice(tr("Power"), "powerType", 0, 6);
+                    "way", widest, 2);
+    band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 120, 3);
+    power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 72, 3);
+    ratio_ =
+        addField(tr("SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio", 72, 3);
+    lines_->line(3)->addStretch(1);
     powerTypeLabel_ = labelOf(powerType_);
     powerType_->setToolTip(tr("Power over the data pairs: it warms the bundle, and must arrive"));
     powerType_->addItem(tr("none"), 0);
     for (int type = 1; type <= 4; ++type)
         if (const auto known = poweredType(type))
-            powerType_->addItem(tr("type %1, %2 W").arg(type).arg(known->sourceW), type);
+            powerType_->addItem(tr("type %1, %2").arg(type).arg(figure(formatWatt(known->sourceW))),
+                                type);
     // What a device says it is, where nobody knows the port's type.
     for (int deviceClass = 1; deviceClass <= 8; ++deviceClass)
         if (const auto known = poweredClass(deviceClass))
             powerType_->addItem(
                 tr("class %1, %2").arg(deviceClass).arg(figure(formatWatt(known->deviceW))),
                 classesFrom + deviceClass);
-    // In the same cell: no run has both.
-    extra_ = addField(tr("Level"), {}, "extra", 96, 0, 6);
-    band_ = addField(tr("MHz"), tr("Lowest and highest frequency: 156-162"), "band", 96, 3, 0);
-    power_ = addField(tr("Power, W"), tr("What the radio sends into the line"), "power", 64, 3, 2);
-    ratio_ =
-        addField(tr("SWR"), tr("Standing-wave ratio of the aerial, 1 or more"), "ratio", 64, 3, 4);
-    // The second field of a pair shares the cell of the first.
-    const auto share = [&](QWidget* first, QWidget* second, int row, int column, int a, int b) {
-        auto* box = new QWidget(this);
-        auto* line = new QHBoxLayout(box);
-        line->setContentsMargins(0, 0, 0, 0);
-        line->setSpacing(4);
-        grid->removeWidget(first);
-        line->addWidget(first, a);
-        line->addWidget(second, b);
-        grid->addWidget(box, row, column + 1);
-    };
-    share(nearCord_, farCord_, 1, 4, 1, 1);
-    share(connector_, counts_, 1, 6, 1, 0);
-    counts_->setFixedWidth(Theme::instance().px(40));
-    // As they are read: along the lines.
-    QWidget* before = length_;
-    for (QWidget* field :
-         std::initializer_list<QWidget*>{powerType_, extra_, ends_, nearCord_, farCord_, connector_,
-                                         counts_, way_, band_, power_, ratio_}) {
-        setTabOrder(before, field);
-        before = field;
-    }
-    grid->setColumnStretch(1, 5);
-    grid->setColumnStretch(3, 6);
-    grid->setColumnStretch(5, 2);
-    grid->setColumnStretch(7, 2);
-
     extras_ = {extra_, labelOf(extra_)};
-    bands_ = {band_,  grid->itemAtPosition(3, 0)->widget(),
-              power_, grid->itemAtPosition(3, 2)->widget(),
-              ratio_, grid->itemAtPosition(3, 4)->widget()};
+    for (QWidget* field : std::initializer_list<QWidget*>{band_, power_, ratio_}) {
+        bands_.push_back(field);
+        bands_.push_back(labelOf(field));
+    }
+    // Until a run has them they take no room from the window.
+    for (const auto& some : {extras_, bands_, {powerType_, powerTypeLabel_}})
+        for (QWidget* widget : some)
+            widget->hide();
 
     connect(service_, &QComboBox::activated, this, [this] {
         const std::string id = service_->currentData().toString().toStdString();
@@ -138,29 +117,20 @@ RunSheet::RunSheet(Session& session, QWidget* parent) : QWidget(parent), session
         connect(&session, signal, this, [this] { show(); });
     connect(&session, &Session::previewChanged, this, [this] {
         if (!length_->isModified() && session_.shown() != nullptr)
-            length_->setText(figure(formatLength(session_.shown()->lengthM(), session_.units())));
+            length_->showText(figure(formatLength(session_.shown()->lengthM(), session_.units())));
     });
 }
 
-void RunSheet::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    const auto& theme = Theme::instance();
-    const bool wide = width() > theme.px(900);
-    auto* grid = static_cast<QGridLayout*>(layout());
-    grid->setColumnMinimumWidth(5, theme.px(wide ? 104 : 84));
-    grid->setColumnMinimumWidth(7, theme.px(wide ? 188 : 150)); // "F, compression", and how many
-}
-
 SheetField* RunSheet::addField(const QString& text, const QString& tip, const char* name, int width,
-                               int row, int column, int span) {
-    auto* grid = static_cast<QGridLayout*>(layout());
-    auto* label = new QLabel(text, this);
-    auto* field = new SheetField(session_, text, QLatin1String(name), this);
+                               int row, const QString& called) {
+    auto* field =
+        new SheetField(session_, text.isEmpty() ? called : text, QLatin1String(name), this);
     field->setToolTip(tip);
-    field->setMinimumWidth(width / 2);
-    label->setBuddy(field);
-    grid->addWidget(label, row, column);
-    grid->addWidget(field, row, column + 1, 1, span);
+    if (width == widest)
+        field->keepWidth(leastOfWidest, SheetField::Width::AtLeast);
+    else
+        field->keepWidth(width, SheetField::Width::Exact);
+    lines_->add(text, field, row);
     return field;
 }
 
@@ -171,18 +141,12 @@ QLabel* RunSheet::labelOf(const QWidget* field) const {
     return nullptr;
 }
 
-QComboBox* RunSheet::addChoice(const QString& text, const char* name, int row, int column) {
-    auto* grid = static_cast<QGridLayout*>(layout());
-    auto* label = new QLabel(text, this);
-    auto* choice = new QComboBox(this);
+Choice* RunSheet::addChoice(const QString& text, const char* name, int row) {
+    auto* choice = new Choice(this);
     choice->setObjectName(QLatin1String(name));
     choice->setAccessibleName(text);
-    choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    choice->setMinimumContentsLength(5);
     choice->setPlaceholderText(tr("several"));
-    label->setBuddy(choice);
-    grid->addWidget(label, row, column);
-    grid->addWidget(choice, row, column + 1);
+    lines_->add(text, choice, row);
     return choice;
 }
 
@@ -281,19 +245,22 @@ void RunSheet::showExtras(const Run& run, SheetField::Of of) {
                            : tr("Level at the head end, in %1").arg(q(service->levelWindow->unit)));
     const auto& value = level ? run.headLevel : run.lossBudgetDb;
     extra_->showText(value ? figure(formatFixed(*value, 1)) : QString(), of);
-    band_->showText(run.bandToMhz ? QStringLiteral("%1-%2")
-                                        .arg(run.bandFromMhz.value_or(*run.bandToMhz))
-                                        .arg(*run.bandToMhz)
-                                  : QString(),
-                    of);
-    const auto shown = [](const std::optional<double>& number) {
-        return number ? QString::number(*number) : QString();
+    const auto typed = [&](const char* name, const std::optional<double>& number) {
+        return number ? asTyped(*tableOf(Kind::Run).field(name), *number, session_.units())
+                      : QString();
     };
-    power_->showText(shown(run.powerW), of);
-    ratio_->showText(shown(run.loadRatio), of);
+    band_->showText(run.bandToMhz
+                        ? typed("bandFromMhz", run.bandFromMhz ? run.bandFromMhz : run.bandToMhz) +
+                              QLatin1Char('-') + typed("bandToMhz", run.bandToMhz)
+                        : QString(),
+                    of);
+    power_->showText(typed("powerW", run.powerW), of);
+    ratio_->showText(typed("loadRatio", run.loadRatio), of);
 }
 
 void RunSheet::previewLength(const QString& text) {
+    if (length_->saysTheSame())
+        return session_.dropPreview();
     const auto length = parseLengthM(text.toStdString(), session_.units());
     if (length && session_.current() != nullptr && session_.selected().size() == 1 &&
         !fixedByMarks(*session_.current()))

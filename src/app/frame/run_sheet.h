@@ -1,9 +1,10 @@
 #pragma once
 #include "app/frame/sheet_field.h"
-#include <QComboBox>
+#include "app/look/choice.h"
 #include <QLabel>
 
 namespace burin {
+class FieldLines;
 
 /// What a run is made of, edited in place: service, cable, length, way, cords, connections. With
 /// several runs selected an entry goes to all of them. Enter or leaving a field keeps it.
@@ -16,13 +17,11 @@ public:
         length_->selectAll();
     }
 
-protected:
-    void resizeEvent(QResizeEvent* event) override;
-
 private:
+    /// Without a label it belongs to the field before it, and is `called` so.
     SheetField* addField(const QString& label, const QString& tip, const char* name, int width,
-                         int row, int column, int span = 1);
-    QComboBox* addChoice(const QString& label, const char* name, int row, int column);
+                         int row, const QString& called = {});
+    Choice* addChoice(const QString& label, const char* name, int row);
     [[nodiscard]] QLabel* labelOf(const QWidget* field) const;
     void show();
     [[nodiscard]] const Service* serviceOf() const; ///< of the run shown; nullptr: none
@@ -40,9 +39,9 @@ private:
     template <typename Get> QString common(Get get) const;
 
     Session& session_;
-    QComboBox *service_, *cable_, *connector_;
+    FieldLines* lines_;
+    Choice *service_, *cable_, *connector_, *powerType_;
     QLabel* powerTypeLabel_ = nullptr;
-    QComboBox* powerType_ = nullptr;
     SheetField *length_, *way_, *nearCord_, *farCord_, *counts_, *ends_, *extra_, *band_, *power_,
         *ratio_;
     std::vector<QWidget*> extras_, bands_;

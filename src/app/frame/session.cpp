@@ -239,9 +239,7 @@ const RunFinding* Session::finding(const std::string& runId) const {
 }
 
 Rendering Session::rendering() const {
-    Rendering out = spoken(units_);
-    out.point = decimalPoint();
-    return out;
+    return spoken(units_);
 }
 
 const RunFinding* Session::currentFinding() const {

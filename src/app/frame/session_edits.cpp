@@ -111,7 +111,7 @@ void Session::bringIn(const std::string& runId, const QStringList& paths, LinkKi
         Measurement m;
         m.fileName = QFileInfo(path).fileName().toStdString();
         const auto read = readMeasuredFile(*bytes, m.fileName, unit.toStdString());
-        if (!read && read.error().code() == unitUnknown) {
+        if (!read && read.error().code() == unitUnknown.key) {
             emit needUnit(q(runId), {path}, link, pair);
             continue;
         }

@@ -8,6 +8,7 @@
 #include "core/job/ports.h"
 #include "core/job/run_length.h"
 #include "core/pull/stock.h"
+#include "core/units/short_figure.h"
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -239,11 +240,12 @@ void Strip::paintScale(QPainter& p, double y) const {
     p.drawLine(QPointF(xOf(0), y), QPointF(xOf(totalM_), y));
     p.setFont(theme.small());
     const double step = niceStep(totalM_ / unit);
+    constexpr int finest = 3; // places
     for (int i = 0; i * step <= totalM_ / unit + 1e-9; ++i) {
         const double x = xOf(i * step * unit);
         p.drawLine(QPointF(x, y), QPointF(x, y + theme.px(5)));
         p.drawText(QRectF(x - 40, y + theme.px(5), 80, theme.px(17)), Qt::AlignHCenter,
-                   QString::number(i * step, 'g', 6));
+                   figure(shortFigure(i * step, finest)));
     }
     p.drawText(QRectF(width() - theme.px(46), y - theme.px(8), theme.px(40), theme.px(17)),
                Qt::AlignRight, metric ? QStringLiteral("m") : QStringLiteral("ft"));

@@ -1,5 +1,6 @@
 #include "app/frame/user_cable.h"
 #include "app/frame/panel.h"
+#include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "files/spoken.h"
@@ -10,8 +11,7 @@ namespace burin {
 
 UserCableWindow::UserCableWindow(Session& session, QWidget* parent)
     : QDialog(parent), session_(session), name_(new QLineEdit(this)),
-      ohm_(new QLineEdit(QStringLiteral("75"), this)),
-      nvp_(new QLineEdit(QStringLiteral("0.83"), this)),
+      ohm_(new QLineEdit(QStringLiteral("75"), this)), nvp_(new QLineEdit(figure("0.83"), this)),
       loop_(new QLineEdit(QStringLiteral("22"), this)), like_(new QComboBox(this)),
       points_(new QPlainTextEdit(this)), fit_(words(Voice::Text, this)),
       keep_(new QPushButton(tr("Keep in this job"), this)) {

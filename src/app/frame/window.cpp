@@ -145,12 +145,15 @@ void Window::showJob() {
         job ? (session_.job().info.name.empty() ? tr("Unnamed job") : q(session_.job().info.name))
             : tr("Burin"));
     title_->setToolTip(title_->text());
-    path_->setText(!job ? tr("no job is open")
-                        : (session_.fileLost()            ? tr("%1 · no change is kept any more")
-                           : session_.snapshot().readOnly ? tr("%1 · for reading alone")
-                                                          : tr("%1 · every change is kept"))
-                              .arg(QFileInfo(session_.snapshot().path).fileName()));
-    path_->setToolTip(job ? session_.snapshot().path : QString());
+    const QString file = QFileInfo(session_.snapshot().path).fileName();
+    kept_ = !job                  ? QStringList{tr("no job is open")}
+            : session_.fileLost() ? QStringList{tr("%1 · no change is kept any more").arg(file),
+                                                tr("no change is kept any more")}
+            : session_.snapshot().readOnly
+                ? QStringList{tr("%1 · for reading alone").arg(file), tr("for reading alone")}
+                : QStringList{tr("%1 · every change is kept").arg(file), file};
+    path_->setToolTip(job ? kept_.front() + QLatin1Char('\n') + session_.snapshot().path
+                          : QString());
     showOpen();
     runs_->setEnabled(job);
     strip_->setVisible(runs);
@@ -179,8 +182,11 @@ void Window::fitTitle() {
           static_cast<const QWidget*>(dark_), static_cast<const QWidget*>(menu_)})
         if (!button->isHidden())
             others += button->sizeHint().width() + Theme::instance().px(8);
+    const int room = std::max(Theme::instance().px(60), width() - others);
     for (QLabel* label : {title_, path_})
-        label->setMaximumWidth(std::max(Theme::instance().px(60), width() - others));
+        label->setMaximumWidth(room);
+    const bool whole = path_->fontMetrics().horizontalAdvance(kept_.value(0)) <= room;
+    path_->setText(whole ? kept_.value(0) : kept_.value(kept_.size() - 1));
 }
 
 /// What is left to decide, at the top right while there is something.

@@ -78,6 +78,7 @@ private:
     Session& session_;
     QList<StageView> stages_;
     QLabel *title_, *path_, *message_;
+    QStringList kept_; ///< what is said beside the name: whole, and where there is less room
     StageLine* line_;
     QToolButton *units_, *dark_, *menu_;
     QPushButton* decide_; ///< shown while something is

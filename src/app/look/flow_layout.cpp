@@ -49,20 +49,29 @@ void FlowLayout::setGeometry(const QRect& place) {
 
 int FlowLayout::arrange(const QRect& place, bool put) const {
     QPoint at = place.topLeft();
-    int line = 0; // how high the one begun is
+    int line = 0;                                      // how high the one begun is
+    std::vector<std::pair<QLayoutItem*, QRect>> begun; // on it
+    const auto finish = [&] {
+        // What is lower stands in the middle, beside what is higher.
+        for (auto& [item, box] : begun)
+            if (put)
+                item->setGeometry(box.translated(0, (line - box.height()) / 2));
+        begun.clear();
+    };
     for (auto* item : items_) {
         if (item->isEmpty())
             continue;
         const QSize size = item->sizeHint().boundedTo(QSize(place.width(), QLAYOUTSIZE_MAX));
         if (at.x() > place.x() && at.x() + size.width() > place.x() + place.width()) {
+            finish();
             at = {place.x(), at.y() + line + spacing() / 2};
             line = 0;
         }
-        if (put)
-            item->setGeometry({at, size});
+        begun.emplace_back(item, QRect(at, size));
         at.rx() += size.width() + spacing();
         line = std::max(line, size.height());
     }
+    finish();
     return at.y() + line - place.y();
 }
 

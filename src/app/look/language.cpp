@@ -55,7 +55,6 @@ private:
 };
 
 QString spokenCode = QStringLiteral("en"); // NOLINT(cert-err58-cpp)
-char point = '.';
 
 std::unique_ptr<QTranslator>& translator() {
     static std::unique_ptr<QTranslator> installed;
@@ -69,10 +68,6 @@ QString figure(const std::string& formatted) {
     if (decimalPoint() != '.')
         out.replace(u'.', QLatin1Char(decimalPoint()));
     return out;
-}
-
-char decimalPoint() {
-    return point;
 }
 
 QString languageFolder() {
@@ -116,7 +111,6 @@ bool speak(const QString& code, const QString& folder) {
         code == QLatin1String("made-up")
             ? QLocale(QLocale::German)
             : QLocale(code == QLatin1String("en") ? QStringLiteral("en_GB") : code));
-    point = QLocale().decimalPoint() == QLatin1String(",") ? ',' : '.';
     return true;
 }
 

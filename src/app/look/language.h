@@ -7,8 +7,6 @@ namespace burin {
 
 /// A figure that the core has formatted, as the language on screen writes it.
 QString figure(const std::string& formatted);
-/// What stands between whole digits and the others.
-char decimalPoint();
 
 /// Where languages are installed.
 QString languageFolder();

@@ -3,6 +3,7 @@
 #include "app/look/painters.h"
 #include "app/look/theme.h"
 #include "app/pull/pull_words.h"
+#include "core/units/short_figure.h"
 #include <QMouseEvent>
 #include <QPainter>
 #include <cmath>
@@ -51,27 +52,35 @@ void BoxBars::paintEvent(QPaintEvent*) {
     double most = 1;
     for (const auto& box : plan->boxes)
         most = std::max(most, box.heldM);
-    const double left = theme.px(180);
+    // Names stand before the bars, whole while there is room.
+    const auto nameWide = [&](const PullBox& box) {
+        return std::max(theme.px(34) * 1.0,
+                        QFontMetricsF(theme.bold()).horizontalAdvance(boxName(box)) + theme.px(8));
+    };
+    const auto whatOf = [&](const PullBox& box) {
+        const Cable* cable = session_.catalogue().cable(box.cableId);
+        return (cable == nullptr ? q(box.cableId) : q(cable->name)) +
+               (box.colour.empty() ? QString() : QLatin1Char(' ') + q(box.colour));
+    };
+    double left = theme.px(180);
+    for (const auto& box : plan->boxes)
+        left = std::max(left, nameWide(box) + theme.px(10) +
+                                  QFontMetricsF(theme.small()).horizontalAdvance(whatOf(box)));
+    left = std::min(left, width() * 0.5);
     const double right = width() - theme.px(96);
     const auto x = [&](double metres) { return left + metres / most * (right - left); };
     const PullFinding* chosen = plan->pullOf(session_.currentId());
     double y = 0;
     const double row = theme.px(rowHigh);
     for (const auto& box : plan->boxes) {
-        const Cable* cable = session_.catalogue().cable(box.cableId);
         p.setFont(theme.bold());
         p.setPen(t.ink);
-        const QString name = boxName(box);
-        const double nameWide = std::max(
-            theme.px(34) * 1.0, p.fontMetrics().horizontalAdvance(name) + theme.px(8) * 1.0);
-        p.drawText(QRectF(0, y, nameWide, row), Qt::AlignVCenter, name);
+        const double named = nameWide(box);
+        p.drawText(QRectF(0, y, named, row), Qt::AlignVCenter, boxName(box));
         p.setFont(theme.small());
         p.setPen(t.ink2);
-        QString what = cable == nullptr ? q(box.cableId) : q(cable->name);
-        if (!box.colour.empty())
-            what += QLatin1Char(' ') + q(box.colour);
-        p.drawText(QRectF(nameWide, y, left - nameWide - theme.px(8), row), Qt::AlignVCenter,
-                   elided(p, what, left - nameWide - theme.px(8)));
+        const double room = left - named - theme.px(8);
+        p.drawText(QRectF(named, y, room, row), Qt::AlignVCenter, elided(p, whatOf(box), room));
         const double top = y + row * 0.26;
         const double high = row * 0.48;
         const auto part = [&](double from, double to) {
@@ -106,7 +115,7 @@ void BoxBars::paintEvent(QPaintEvent*) {
         p.setFont(theme.small());
         p.setPen(scrap ? t.rust : t.ink);
         const QString rest = figure(formatLength(box.leftAfterM, session_.units(), 0));
-        p.drawText(QRectF(right + theme.px(6), y, width() - right - theme.px(6), row),
+        p.drawText(QRectF(right + theme.px(6), y, width() - right - theme.px(12), row),
                    Qt::AlignVCenter | Qt::AlignRight,
                    scrap ? tr("%1 scrap").arg(rest) : tr("%1 left").arg(rest));
         y += row;
@@ -119,7 +128,7 @@ void BoxBars::paintEvent(QPaintEvent*) {
     for (double mark = 0; mark * unit <= most + 1e-6; mark += step) {
         p.drawLine(QPointF(x(mark * unit), y), QPointF(x(mark * unit), y + theme.px(5)));
         p.drawText(QRectF(x(mark * unit) - 40, y + theme.px(5), 80, theme.px(17)), Qt::AlignHCenter,
-                   QString::number(mark));
+                   figure(shortFigure(mark, 1)));
     }
     p.drawText(QRectF(right + theme.px(14), y + theme.px(5), theme.px(40), theme.px(17)),
                Qt::AlignLeft, unit == 1 ? QStringLiteral("m") : QStringLiteral("ft"));

@@ -29,9 +29,10 @@ QWidget* PullStage::makePrints() {
     add(tr("labels"), "printLabels", [this] { printLabels(); });
     add(tr("materials"), "materials", [this] { showMaterials(); });
     add(tr("days"), "printDays", [this] {
-        print(tr("Print the days"), onPaper([snapshot = session_.snapshot(),
-                                             all = session_.jobFindings()](PaperSize paper) {
-                  return daysPdf(all->days, *snapshot.job, all->pulls, paper);
+        print(tr("Print the days"),
+              onPaper([snapshot = session_.snapshot(), units = session_.units(),
+                       all = session_.jobFindings()](PaperSize paper) {
+                  return daysPdf(all->days, *snapshot.job, all->pulls, units, paper);
               }));
     });
     return row;
@@ -97,9 +98,10 @@ void PullStage::showMaterials() {
         text += QLatin1Char('\n');
     }
     showText(this, tr("Materials still wanted"), text, tr("Print or save"), [this, lines] {
-        auto kinds = onPaper([lines, snapshot = session_.snapshot()](PaperSize paper) {
-            return materialsPdf(lines, *snapshot.job, paper);
-        });
+        auto kinds = onPaper(
+            [lines, snapshot = session_.snapshot(), units = session_.units()](PaperSize paper) {
+                return materialsPdf(lines, *snapshot.job, units, paper);
+            });
         kinds.push_back({tr("Table (*.csv)"), QStringLiteral("csv"),
                          [lines, currency = session_.job().info.survey.currency] {
                              return materialsCsv(lines, currency);

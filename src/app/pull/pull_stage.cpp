@@ -24,7 +24,7 @@ PullStage::PullStage(Session& session, QWidget* parent)
       boxes_(words(Voice::Small, this)), left_(words(Voice::Small, this)),
       sheet_(new Panel(tr("Pull"), this)), list_(new PullList(session, this)),
       bars_(new BoxBars(session, this)), newBox_(new QLineEdit(this)),
-      marks_(new MarksEntry(session, this)), working_(link(tr("show the working"), this)),
+      marks_(new MarksEntry(session, this)), working_(link(tr("Working"), this)),
       boxWorking_(link(tr("why so many boxes"), this)), otherEnd_(link({}, this)),
       lubricate_(link({}, this)), grip_(link({}, this)), alone_(link(tr("pull it alone"), this)),
       join_(link(tr("join with the next"), this)), release_(link(tr("plan anew"), this)),

@@ -1,4 +1,5 @@
 #include "app/survey/item_lines.h"
+#include "app/frame/sheet_field.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
 #include "app/survey/plan_draft.h"
@@ -25,7 +26,7 @@ public:
         SheetLine out;
         out.name = name;
         out.label = label;
-        out.value = q(typedText(*field, now, session_->units(), as));
+        out.value = asTyped(*field, now, session_->units(), as);
         out.keep = [line = *this, name, label, field, as](const QString& text) -> Outcome<Edit> {
             auto value = readTyped(*field, text.toStdString(), line.session_->units(),
                                    label.toStdString(), as);

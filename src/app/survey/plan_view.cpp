@@ -102,45 +102,47 @@ void PlanView::choose(const std::string& id) {
 }
 
 void PlanView::hint() {
-    QString text;
-    const bool under = !points_.empty();
-    switch (tools_.tool) {
+    emit said(hintOf(tools_.tool, drawing(), !chosenId_.empty()));
+}
+
+QString PlanView::hintOf(Tool tool, bool begun, bool chosen) {
+    switch (tool) {
     case Tool::Choose:
-        text = chosenId_.empty()
-                   ? tr("Click chooses, drag moves; drag the dashed way to lead the run elsewhere.")
-                   : tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
-                        "takes it away.");
-        break;
+        return chosen ? tr("Drag it or its corners; S splits the piece under the crosshair, Delete "
+                           "takes it away.")
+                      : tr("Click chooses, drag moves; drag the dashed way to lead the run "
+                           "elsewhere.");
     case Tool::Scale:
-        text = under ? tr("Now the other end of the distance you know.")
+        return begun ? tr("Now the other end of the distance you know.")
                      : tr("Click two points whose distance you know, then type it.");
-        break;
     case Tool::Room:
-        text = under ? tr("Click the opposite corner, or type its size: 8.2 x 4 m.")
+        return begun ? tr("Click the opposite corner, or type its size: 8.2 x 4 m.")
                      : tr("Drag a room from corner to corner, then type its letters and name.");
-        break;
     case Tool::Pathway:
     case Tool::Mains:
     case Tool::Wall:
-        text = under ? tr("Next point, or a typed length; Shift keeps it square, Enter or a double "
+        return begun ? tr("Next point, or a typed length; Shift keeps it square, Enter or a double "
                           "click ends it.")
                      : tr("Click where it starts.");
-        break;
     case Tool::HeadEnd:
     case Tool::Outlet:
     case Tool::Device:
-        text = tr("Click where it stands.");
-        break;
+        return tr("Click where it stands.");
     case Tool::Run:
-        text = joinFrom_.empty()
-                   ? tr("Click the place it starts from: a head end, an outlet, a device.")
-                   : tr("Click the place it goes to; it may be on another floor.");
-        break;
+        return begun ? tr("Click the place it goes to; it may be on another floor.")
+                     : tr("Click the place it starts from: a head end, an outlet, a device.");
     case Tool::Photo:
-        text = tr("Click the place the photograph shows.");
         break;
     }
-    emit said(text);
+    return tr("Click the place the photograph shows.");
+}
+
+QStringList PlanView::hints() {
+    QStringList out;
+    for (const bool yes : {false, true})
+        for (int tool = 0; tool <= static_cast<int>(Tool::Photo); ++tool)
+            out << hintOf(static_cast<Tool>(tool), yes, yes);
+    return out;
 }
 
 void PlanView::redraw() {
@@ -168,6 +170,7 @@ void PlanView::resizeEvent(QResizeEvent* event) {
     under_ = {};
     if (fitted_)
         fit();
+    emit resized();
 }
 
 void PlanView::pointTo(PlanPoint p, Qt::KeyboardModifiers modifiers) {

@@ -29,11 +29,14 @@ public:
     [[nodiscard]] PlanPoint pointOf(const QPointF& p) const { return scale_.at(p); }
     [[nodiscard]] bool drawing() const { return !points_.empty() || !joinFrom_.empty(); }
     [[nodiscard]] QSize sizeHint() const override { return {600, 400}; }
+    /// All it ever says to do next.
+    static QStringList hints();
 
 signals:
     void chosen();
     void toolChanged();
     void said(const QString& text); ///< what to do next
+    void resized();
     void photographWanted(const burin::PlanPoint& at);
     void findingWanted(const burin::SiteFinding& finding); ///< its mark was clicked
 
@@ -77,6 +80,7 @@ private:
     [[nodiscard]] const SiteFinding* markUnder(const QPointF& px) const;
     [[nodiscard]] std::optional<std::size_t> viaUnder(const PlanPoint& p) const;
     void hint();
+    static QString hintOf(Tool tool, bool begun, bool chosen);
     void paintFirstSteps(QPainter& painter) const;
     void paintDraft(QPainter& painter);
 

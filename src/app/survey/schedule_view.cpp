@@ -230,6 +230,19 @@ ScheduleView::ScheduleView(Session& session, QWidget* parent)
     dress();
 }
 
+int ScheduleView::wantedWidth() const {
+    const auto& theme = Theme::instance();
+    int out = 0;
+    for (int row = 0; row < model_->rowCount(); ++row)
+        out = std::max(
+            out, QFontMetrics(theme.small())
+                     .horizontalAdvance(model_->index(row, 0).data(Qt::DisplayRole).toString()));
+    out += theme.px(14);
+    for (int column = 1; column < model_->columnCount(); ++column)
+        out += table_->columnWidth(column);
+    return out + contentsMargins().left() + contentsMargins().right() + theme.px(24);
+}
+
 void ScheduleView::refresh() {
     model_->rebuild();
 }
@@ -239,6 +252,7 @@ void ScheduleView::fitHeight() {
     const auto& theme = Theme::instance();
     table_->setFixedHeight(theme.px(20) * rows + table_->horizontalHeader()->sizeHint().height() +
                            theme.px(4));
+    emit fitted();
 }
 
 void ScheduleView::showRoom(const std::string& roomId) {

@@ -38,8 +38,13 @@ class ScheduleView : public Panel {
     Q_OBJECT
 public:
     explicit ScheduleView(Session& session, QWidget* parent = nullptr);
+    /// So much that all names and figures of the table are whole, px.
+    [[nodiscard]] int wantedWidth() const;
     void refresh();
     void showRoom(const std::string& roomId);
+
+signals:
+    void fitted(); ///< to its rows and words
 
 private:
     void fitHeight();

@@ -53,14 +53,25 @@ SurveyStage::SurveyStage(Session& session, QWidget* parent)
     left->setSpacing(4);
     plan_->setMinimumSize(300, 200);
     left->addWidget(plan_, 1);
-    said_->setWordWrap(false);
     said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    said_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    said_->setObjectName(QStringLiteral("planHint"));
     left->addWidget(said_);
     row->addLayout(left, 1);
     row->addWidget(makeSide());
     all->addLayout(row, 1);
 
     connect(plan_, &PlanView::said, said_, &QLabel::setText);
+    // Room for the longest from the first: the plan must not move under the pointer.
+    connect(plan_, &PlanView::resized, said_, [this] {
+        int high = 0;
+        for (const auto& hint : PlanView::hints())
+            high = std::max(
+                high, said_->fontMetrics()
+                          .boundingRect(QRect(0, 0, plan_->width(), 0), Qt::TextWordWrap, hint)
+                          .height());
+        said_->setFixedHeight(high);
+    });
     connect(plan_, &PlanView::toolChanged, this, [this] { showTool(); });
     connect(plan_, &PlanView::chosen, this, [this] {
         showSheets();
@@ -245,8 +256,14 @@ QWidget* SurveyStage::makeSide() {
     side_->setFrameShape(QFrame::NoFrame);
     side_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     side_->setFocusPolicy(Qt::NoFocus);
-    const auto size = [this] { side_->setFixedWidth(Theme::instance().px(356)); };
+    // Names of rooms are whole, in a language with longer words as well.
+    const auto size = [this] {
+        const auto& theme = Theme::instance();
+        side_->setFixedWidth(
+            std::clamp(schedule_->wantedWidth() + theme.px(28), theme.px(356), theme.px(420)));
+    };
     connect(&Theme::instance(), &Theme::changed, side_, size);
+    connect(schedule_, &ScheduleView::fitted, side_, size);
     size();
     return side_;
 }

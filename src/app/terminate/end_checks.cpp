@@ -85,7 +85,7 @@ void EndChecks::addLine(const CardProof& proof, const EndCheck* found, bool made
         field->setPlaceholderText(units_ == UnitSystem::Metric ? tr("mm") : tr("in"));
         field->setFixedWidth(Theme::instance().px(90));
         if (found != nullptr && found->mm)
-            field->setText(q(rangeAsTyped({found->mm, found->mm}, units_)));
+            field->setText(figure(rangeAsTyped({found->mm, found->mm}, units_)));
         connect(field, &QLineEdit::editingFinished, this,
                 [this, field, id = proof.id] { type(field, id); });
         line->addWidget(what, 1);

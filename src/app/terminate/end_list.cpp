@@ -32,7 +32,12 @@ QString stateOf(const EndWork& end) {
         out = end.blunt ? EndList::tr("made, blunt blades") : EndList::tr("made");
         break;
     }
-    return end.spoiled == 0 ? out : EndList::tr("%1 · %2 spoiled").arg(out).arg(end.spoiled);
+    return out;
+}
+/// Tries that were spoiled, in a line of their own; empty: none was.
+QString spoiledOf(const EndWork& end) {
+    return end.spoiled == 0 ? QString()
+                            : EndList::tr("%n spoiled", nullptr, static_cast<int>(end.spoiled));
 }
 QStringList droppedFiles(const QMimeData* data) {
     QStringList out;
@@ -60,7 +65,9 @@ bool EndsModel::rebuild() {
         for (int k = 0; k < static_cast<int>(place.ends.size()); ++k) {
             const EndWork& end = place.ends[static_cast<std::size_t>(k)];
             rows.push_back({i, k});
-            keys.push_back(end.runId + (end.end == End::Far ? " far" : " near"));
+            // A line more is another row.
+            keys.push_back(end.runId + (end.end == End::Far ? " far" : " near") +
+                           (end.spoiled > 0 ? " spoiled" : ""));
         }
     }
     if (keys == keys_) {
@@ -117,7 +124,8 @@ QVariant EndsModel::data(const QModelIndex& index, int role) const {
     QStringList out{
         tr("%1, %2: %3")
             .arg(label, q(endName(session_.job(), work->end == End::Near ? run->near : run->far)),
-                 stateOf(*work))};
+                 stateOf(*work)),
+        spoiledOf(*work)};
     out << said(work->said, session_);
     out.removeAll(QString());
     return out.join(QLatin1Char('\n'));
@@ -129,7 +137,8 @@ Qt::ItemFlags EndsModel::flags(const QModelIndex& index) const {
 
 QSize EndsDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
     const auto* model = static_cast<const EndsModel*>(index.model());
-    return {180, Theme::instance().px(model->row(index.row()).end < 0 ? 28 : 40)};
+    const EndWork* work = model->end(index.row());
+    return {180, Theme::instance().px(work == nullptr ? 28 : work->spoiled == 0 ? 40 : 58)};
 }
 
 void EndsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
@@ -173,15 +182,16 @@ void EndsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
         drawTape(*p, QRectF(box.left(), box.top(), theme.px(5), box.height() - 1), room->tape);
     p->setFont(theme.bold());
     p->setPen(t.ink);
-    const RunEnd& at = work->end == End::Near ? run->near : run->far;
+    // The place stands above: of its ends the port alone.
+    const QString port =
+        q(endNameAtPlace(session_.job(), work->end == End::Near ? run->near : run->far));
     line(2, 18, q(run->label), {});
     p->setFont(theme.small());
     p->setPen(chosen ? t.ink : t.ink2);
     const double label = theme.px(70);
     const QRectF name(box.left() + pad + label, box.top() + theme.px(2),
                       box.width() - 2 * pad - label, theme.px(18));
-    p->drawText(name, Qt::AlignVCenter | Qt::AlignRight,
-                elided(*p, q(endName(session_.job(), at)), name.width()));
+    p->drawText(name, Qt::AlignVCenter | Qt::AlignRight, elided(*p, port, name.width()));
     p->setPen(work->state == EndState::Again ? t.rust
               : work->blunt                  ? t.ochre
               : chosen                       ? t.ink
@@ -190,6 +200,7 @@ void EndsDelegate::paint(QPainter* p, const QStyleOptionViewItem& option,
     if (work->state == EndState::Made && !work->unchecked.empty())
         right = EndList::tr("%n to check", nullptr, static_cast<int>(work->unchecked.size()));
     line(20, 18, stateOf(*work), right);
+    line(38, 18, spoiledOf(*work), {});
     p->restore();
 }
 

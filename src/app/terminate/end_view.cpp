@@ -10,7 +10,7 @@
 namespace burin {
 namespace {
 
-constexpr double mostEnlarged = 8;
+constexpr double mostEnlarged = 8, leastEnlarged = 0.5;
 
 EndColours coloursOf(const Tokens& t) {
     return {t.ink, t.ink2, t.copper,   t.plate, t.rule, Theme::instance().dark() ? t.rule : t.ink2,
@@ -67,15 +67,12 @@ const EndView::Known& EndView::known() const {
     return known_;
 }
 
-double EndView::drawnPxPerMm() const {
-    const double life = known().pxPerMm;
-    if (trueSize_ || shape_.parts.empty())
-        return life;
+double EndView::fittingPxPerMm(bool section) const {
     const auto& theme = Theme::instance();
     const double margin = theme.px(40);
     // Beside it the section, as wide as it is at that scale or as its words are.
-    const double drawn = section_ ? sectionMm : 0;
-    const double beside = section_ ? sectionWidePx(0) : 0;
+    const double drawn = section ? sectionMm : 0;
+    const double beside = section ? sectionWidePx(0) : 0;
     const double words = wordsWidePx();
     const double room = width() - margin;
     const double wide = std::min(
@@ -84,10 +81,34 @@ double EndView::drawnPxPerMm() const {
     const double high = (height() - theme.px(12) - wordsPx()) / shape_.acrossMm;
     // The section is as high around the same middle, its words under it.
     const double line = QFontMetricsF(theme.small()).height() * dimensionPitch;
-    const double under = section_ ? (height() - theme.px(8) - (sectionLines + 1.5) * line) /
-                                        ((shape_.acrossMm + sectionAcrossMm) / 2)
-                                  : high;
-    return std::clamp(std::min({wide, high, under}), life * 0.5, life * mostEnlarged);
+    const double under = section ? (height() - theme.px(8) - (sectionLines + 1.5) * line) /
+                                       ((shape_.acrossMm + sectionAcrossMm) / 2)
+                                 : high;
+    return std::min({wide, high, under});
+}
+
+bool EndView::showsSection() const {
+    if (!section_ || shape_.parts.empty())
+        return false;
+    const double life = known().pxPerMm;
+    if (!trueSize_)
+        return fittingPxPerMm(true) >= life * leastEnlarged;
+    return rightPx(life, true) + Theme::instance().px(8) <= width() - sectionWidePx(life);
+}
+
+double EndView::drawnPxPerMm() const {
+    const double life = known().pxPerMm;
+    if (trueSize_ || shape_.parts.empty())
+        return life;
+    return std::clamp(fittingPxPerMm(showsSection()), life * leastEnlarged, life * mostEnlarged);
+}
+
+double EndView::rightPx(double px, bool section) const {
+    const double margin = Theme::instance().px(20);
+    const double wide = endSize(shape_, px).width();
+    const double left = std::max(margin, (width() - (section ? sectionWidePx(px) : 0) - wide) / 2);
+    // Far enough to the right for the words, which stand at the left of their lines.
+    return std::max(left + wide, margin + wordsWidePx() + dimensionedMm() * px);
 }
 
 double EndView::enlarged() const {
@@ -135,19 +156,13 @@ void EndView::paintEvent(QPaintEvent*) {
     if (shape_.parts.empty())
         return;
     const double px = drawnPxPerMm();
-    const QSizeF size = endSize(shape_, px);
-    const double margin = theme.px(20);
-    const double left = std::max(margin, (width() - sectionWidePx(px) - size.width()) / 2);
-    // Far enough to the right for the words, which stand at the left of their lines.
-    const double right =
-        std::max(left + size.width(), margin + wordsWidePx() + dimensionedMm() * px);
-    const double above = theme.px(8) + flawsHigh(p, shape_);
+    const bool section = showsSection();
+    const double middle = theme.px(8) + flawsHigh(p, shape_) + endSize(shape_, px).height() / 2;
     const EndColours colours = coloursOf(theme.tokens());
-    drawEnd(p, shape_, QPointF(right, above + size.height() / 2), px, colours);
-    if (section_)
-        drawSection(p, *section_,
-                    QPointF(width() - sectionWidePx(px) + theme.px(8), above + size.height() / 2),
-                    px, colours);
+    drawEnd(p, shape_, QPointF(rightPx(px, section), middle), px, colours);
+    if (section)
+        drawSection(p, *section_, QPointF(width() - sectionWidePx(px) + theme.px(8), middle), px,
+                    colours);
 }
 
 QRectF EndView::cardBox() const {

@@ -21,6 +21,11 @@ public:
     [[nodiscard]] bool calibrating() const { return card_.has_value(); }
     /// As it is drawn now: pixels a millimetre, and how much larger than life.
     [[nodiscard]] double drawnPxPerMm() const;
+    /// Whether there is room for the section beside it.
+    [[nodiscard]] bool showsSection() const;
+    /// Where the end's tip is, and where the section begins.
+    [[nodiscard]] double tipPx() const { return rightPx(drawnPxPerMm(), showsSection()); }
+    [[nodiscard]] double sectionPx() const { return width() - sectionWidePx(drawnPxPerMm()); }
     [[nodiscard]] double enlarged() const;
     /// Somebody measured this screen.
     [[nodiscard]] bool measured() const;
@@ -51,6 +56,10 @@ private:
     [[nodiscard]] double wordsWidePx() const;
     /// How wide the section is at that scale, with the room before it.
     [[nodiscard]] double sectionWidePx(double px) const;
+    /// The scale at which it fits, with the section beside it or without.
+    [[nodiscard]] double fittingPxPerMm(bool section) const;
+    /// Where its tip is at that scale.
+    [[nodiscard]] double rightPx(double px, bool section) const;
     /// How far from the cut end the lengths go.
     [[nodiscard]] double dimensionedMm() const;
     void paintCard(QPainter& painter) const;

@@ -84,7 +84,7 @@ void OwnLengths::open(const EndCard& card, const std::string& connectionId) {
         field->setObjectName(QStringLiteral("own-%1").arg(row));
         field->setAccessibleName(name);
         field->setPlaceholderText(tr("not said by the sheet"));
-        field->setText(q(rangeAsTyped({of.leastMm, of.mostMm}, session_.units())));
+        field->setText(figure(rangeAsTyped({of.leastMm, of.mostMm}, session_.units())));
         connect(field, &QLineEdit::returnPressed, this, [this] { focusNextChild(); });
         auto* datum = words(Voice::Small, table);
         datum->setText(from);

@@ -131,10 +131,11 @@ void TerminateStage::print() {
         return;
     const auto kind = [&](const QString& filter, PaperSize paper) {
         return SaveKind{filter, QStringLiteral("pdf"),
-                        [snapshot = session_.snapshot(), id = run->id, end = end(), paper] {
+                        [snapshot = session_.snapshot(), id = run->id, end = end(),
+                         units = session_.units(), paper] {
                             const Run* of = snapshot.job->run(id);
                             return cardPdf(findEnd(*of, end, *snapshot.catalogue).card,
-                                           snapshot.job->info.name, paper);
+                                           snapshot.job->info.name, units, paper);
                         }};
     };
     saveAs(this, session_, tr("Print the card at its true size"),

@@ -269,8 +269,8 @@ void TerminateStage::showTools(const EndFinding* end) {
         box->setCurrentIndex(std::max(0, box->findData(chosen)));
         box->setVisible(box->count() > 1);
     };
-    fill(strip_, true, tr("stripped with: not said"), &Termination::stripToolId);
-    fill(close_, false, tr("closed with: not said"), &Termination::closeToolId);
+    fill(strip_, true, tr("stripped: not said"), &Termination::stripToolId);
+    fill(close_, false, tr("closed: not said"), &Termination::closeToolId);
     toolsFor_ = connection;
 }
 

@@ -1,5 +1,6 @@
 #include "app/terminate/terminate_stage.h"
 #include "app/frame/user_settings.h"
+#include "app/look/choice.h"
 #include "app/look/flow_layout.h"
 #include "app/look/theme.h"
 #include <QHBoxLayout>
@@ -10,7 +11,7 @@ namespace burin {
 TerminateStage::TerminateStage(Session& session, QWidget* parent)
     : Stage(session, parent), headline_(words(Voice::Headline, this)),
       which_(words(Voice::Small, this)), nearEnd_(link({}, this)), farEnd_(link({}, this)),
-      connector_(new QComboBox(this)), alike_(link(tr("on all alike"), this)),
+      connector_(new Choice(this)), alike_(link(tr("on all alike"), this)),
       inRoom_(link(tr("in this room"), this)), view_(new EndView(this)),
       scale_(words(Voice::Small, this)), trueSize_(link({}, this)), calibrate_(link({}, this)),
       print_(link(tr("print at true size"), this)),
@@ -25,8 +26,8 @@ TerminateStage::TerminateStage(Session& session, QWidget* parent)
       counts_(words(Voice::Bold, this)), due_(words(Voice::Small, this)),
       made_(link(tr("made"), this)), spoiled_(link(tr("spoiled"), this)),
       unmade_(link(tr("not made"), this)), bring_(link(tr("photo"), this)),
-      openTools_(link(tr("tools"), this)), who_(new QLineEdit(this)), strip_(new QComboBox(this)),
-      close_(new QComboBox(this)), photographs_(new PictureLoader(this)),
+      openTools_(link(tr("tools"), this)), who_(new QLineEdit(this)), strip_(new Choice(this)),
+      close_(new Choice(this)), photographs_(new PictureLoader(this)),
       photograph_(new PhotographView(session, QStringLiteral("endPicture"), pages_, this)),
       record_(words(Voice::Small, this)) {
     headline_->setObjectName(QStringLiteral("endHead"));
@@ -155,17 +156,15 @@ QWidget* TerminateStage::makeList() {
 
 QWidget* TerminateStage::makeCard() {
     connector_->setObjectName(QStringLiteral("endConnector"));
+    connector_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     connector_->setAccessibleName(tr("Connector of this end"));
-    connector_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     alike_->setObjectName(QStringLiteral("alikeConnector"));
     alike_->setToolTip(tr("That end of every run with this cable, where there is a connector of "
                           "the same series, or none yet"));
-    auto* choice = new QHBoxLayout;
-    choice->setSpacing(12);
+    auto* choice = new FlowLayout(12);
     choice->addWidget(connector_);
     choice->addWidget(alike_);
     choice->addWidget(inRoom_);
-    choice->addStretch(1);
     auto* below = new QHBoxLayout;
     below->setSpacing(12);
     below->addWidget(makeSteps(), 8);

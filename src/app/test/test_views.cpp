@@ -1,4 +1,5 @@
 #include "app/frame/said.h"
+#include "app/look/choice.h"
 #include "app/look/flow_layout.h"
 #include "app/look/language.h"
 #include "app/look/painters.h"
@@ -213,16 +214,12 @@ QLineEdit* TesterEntry::field(const QString& name, const QString& tip, const cha
 }
 
 TesterEntry::TesterEntry(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), link_(new QComboBox(this)), pair_(new QComboBox(this)) {
+    : QWidget(parent), session_(session), link_(new Choice(this)), pair_(new Choice(this)) {
     auto* line = new FlowLayout(8);
     setLayout(line);
     auto* open = new QPushButton(tr("Open a file…"), this);
     open->setToolTip(tr("Touchstone or CSV; or drop it on the run (Ctrl+T)"));
     open->setShortcut(QKeySequence(QStringLiteral("Ctrl+T")));
-    link_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    link_->setMinimumContentsLength(8);
-    pair_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    pair_->setMinimumContentsLength(5);
     line->addWidget(open);
     connect(open, &QPushButton::clicked, this, &TesterEntry::openFiles);
     link_->addItem(tr("channel"), 0);
@@ -239,8 +236,8 @@ TesterEntry::TesterEntry(Session& session, QWidget* parent)
     pins_ = field(tr("or pins"), QStringLiteral("12345678 s"), "pins", 108);
     pins_->setToolTip(tr("Far pin of 1 to 8 in order, - for open, the same letter a to d for pins "
                          "that touch; then s or - for the shield"));
-    metres_ = field(tr("length"), QStringLiteral("61.5 m"), "metres", 68);
-    ohms_ = field(tr("loop"), QStringLiteral("9.2 Ω"), "ohms", 62);
+    metres_ = field(tr("length"), figure("61.5 m"), "metres", 68);
+    ohms_ = field(tr("loop"), figure("9.2 Ω"), "ohms", 62);
     speed_ = field(tr("port"), QStringLiteral("1000"), "speed", 56);
     speed_->setToolTip(tr("Negotiated speed in Mbit/s"));
     auto* keepButton = new QPushButton(tr("Keep"), this);

@@ -43,7 +43,7 @@ struct Quantity {
     };
     Of of = Of::Text;
     double value = 0;
-    int places = 0; ///< decimals; of a length in metres, one in feet
+    int places = 0; ///< decimals; of a length in metres, in feet one or two
     std::string text;
     std::vector<Sentence> said;
 

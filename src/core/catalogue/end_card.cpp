@@ -39,7 +39,7 @@ template <typename T> void lengths(JsonObject& in, const Sources* sources, T& ou
     const bool named = in.find("source") != nullptr;
     if (figure && !named)
         in.fail(
-            "source", {"card.missing", "is missing"},
+            "source", {"json.missing", "is missing"},
             {"cure.every-length-without", "Every length has one; without a figure leave both out"});
     if (!figure && named)
         in.fail("source", {"card.stands-without-figure", "stands without a figure"},

@@ -85,7 +85,7 @@ LimitSegment segment(JsonObject in) {
     else if (form == "unbalance")
         out.form = UnbalanceForm{in.number("ofLoop", 0, 1), in.number("atLeastOhm", 0, 100)};
     else
-        in.fail("form", sentence({"catalogue.not-known", "is “{0}”, which is not known"}, form),
+        in.fail("form", sentence({"json.word-unknown", "is “{0}”, which is not known"}, form),
                 {"cure.use-link-loss",
                  "Use link-loss, voltage-sum, log, constant, delay or unbalance"});
     in.close();

@@ -62,17 +62,18 @@ Sentence rangeOf(std::optional<double> leastMm, std::optional<double> mostMm) {
     if (!leastMm && !mostMm)
         return sentence({"cut.from-sheet", "from the part's sheet"});
     const auto in = [&](double unitMm, int places, const char* name) {
-        const auto figure = [&](double mm) { return shortFigure(mm / unitMm, places); };
-        return (leastMm && mostMm && *leastMm != *mostMm
-                    ? figure(*leastMm) + "–" + figure(*mostMm)
-                    : figure(mostMm.value_or(leastMm.value_or(0)))) +
-               name;
+        const double least = leastMm.value_or(mostMm.value_or(0)) / unitMm;
+        const double most = mostMm.value_or(leastMm.value_or(0)) / unitMm;
+        Quantity to = asUnit(most, shortPlaces(most, places), name);
+        return least == most ? alone(std::move(to))
+                             : sentence({"cut.from-to", "{0}–{1}"},
+                                        asNumber(least, shortPlaces(least, places)), std::move(to));
     };
-    constexpr double inchMm = 25.4;
-    const std::string both = in(1, 1, " mm") + " · " + in(inchMm, 2, " in");
-    return !leastMm  ? sentence({"cut.most", "at most {0}"}, both)
-           : !mostMm ? sentence({"cut.least", "at least {0}"}, both)
-                     : alone(asText(both));
+    auto both =
+        sentence({"cut.both", "{0} · {1}"}, in(1, 1, "mm"), in(metresPerInch * 1000, 2, "in"));
+    return !leastMm  ? sentence({"cut.most", "at most {0}"}, std::move(both))
+           : !mostMm ? sentence({"cut.least", "at least {0}"}, std::move(both))
+                     : std::move(both);
 }
 
 } // namespace burin

@@ -8,9 +8,9 @@ namespace {
 constexpr double longestMm = 1000, inchMm = metresPerInch * 1000;
 constexpr std::string_view ownBegins = "own ";
 
-/// Digits, point, fraction and blanks alone.
+/// Digits, point or comma, fraction and blanks alone.
 bool isBareFigure(std::string_view text) {
-    return text.find_first_not_of("0123456789./ ") == std::string_view::npos;
+    return text.find_first_not_of("0123456789.,/ ") == std::string_view::npos;
 }
 /// The unit behind the figures, "in" of "1/8 in".
 std::string_view unitBehind(std::string_view text) {

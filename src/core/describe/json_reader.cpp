@@ -137,7 +137,7 @@ const nlohmann::ordered_json* JsonObject::find(std::string_view key) {
 const nlohmann::ordered_json& JsonObject::need(std::string_view key) {
     const auto* value = find(key);
     if (value == nullptr)
-        fail(key, {"card.missing", "is missing"}, {"cure.add", "Add it"});
+        fail(key, {"json.missing", "is missing"}, {"cure.add", "Add it"});
     return *value;
 }
 
@@ -199,7 +199,7 @@ int JsonObject::wordOf(std::string_view key, const std::vector<std::string_view>
             return static_cast<int>(i);
         known += (known.empty() ? "" : ", ") + std::string(words[i]);
     }
-    fail(key, sentence({"catalogue.not-known", "is “{0}”, which is not known"}, text),
+    fail(key, sentence({"json.word-unknown", "is “{0}”, which is not known"}, text),
          sentence({"cure.one-of", "One of {0}"}, known));
 }
 

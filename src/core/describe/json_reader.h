@@ -67,7 +67,7 @@ public:
         const std::string text = string(key);
         const auto value = known(text);
         if (!value)
-            fail(key, sentence({"catalogue.not-known", "is “{0}”, which is not known"}, text),
+            fail(key, sentence({"json.word-unknown", "is “{0}”, which is not known"}, text),
                  {"cure.name-docs-catalogue",
                   "Name one that docs/catalogue.md or docs/job-format.md lists"});
         return *value;

@@ -8,10 +8,10 @@
 namespace burin {
 namespace {
 
-constexpr std::string_view wasOvertaken = "edit.job-changed-since";
+constexpr Wording wasOvertaken{"edit.job-changed-since",
+                               "the job has changed since this edit was made"};
 tl::unexpected<Fault> overtaken() {
-    return refuse("the edit",
-                  {"edit.job-changed-since", "the job has changed since this edit was made"},
+    return refuse("the edit", sentence(wasOvertaken),
                   {"cure.look-job-now", "Look at the job as it is now and make the edit again"});
 }
 
@@ -377,7 +377,7 @@ Outcome<Applied> run(Job& job, const Changes& changes, Care care) {
 
 Outcome<Applied> applyTo(Job& job, const Edit& edit, Clashes clashes) {
     auto applied = run(job, edit.changes, Care::Checked);
-    if (!applied && applied.error().code() == wasOvertaken)
+    if (!applied && applied.error().code() == wasOvertaken.key)
         applied.error().where = sentence({"where.edit", "edit “{0}”"}, edit.title);
     if (applied)
         if (auto good = checkTouched(job, applied->touched, clashes); !good) {

@@ -39,10 +39,33 @@ bool startsNumber(const std::string& text) {
     return !text.empty() && (isDigit(text[0]) || (text[0] == '.' && text.size() > 1));
 }
 
-bool isUnit(const std::string& text) {
+bool isLengthUnit(std::string_view text) {
     return text == "m" || text == "mm" || text == "cm" || text == "km" || text == "ft" ||
-           text == "in" || text == "°C" || text == "°F" || text == "C" || text == "F" ||
+           text == "in";
+}
+bool isUnit(const std::string& text) {
+    return isLengthUnit(text) || text == "°C" || text == "°F" || text == "C" || text == "F" ||
            text == "beside";
+}
+/// The unit written to the number that a word begins with: "m" of "18m".
+std::string_view unitWithin(std::string_view word) {
+    return word.substr(std::min(word.find_first_not_of("0123456789.,"), word.size()));
+}
+/// Whether a word that begins with a figure is of a name, the "1" of "tray 1 18 m" or "2nd": it is
+/// no quantity, and its stretch has a length further on.
+bool isOfName(const std::vector<Token>& words, std::size_t i) {
+    const auto unitOf = [&](std::size_t k) {
+        const auto within = unitWithin(words[k].text);
+        return within.empty() && k + 1 < words.size() ? words[k + 1].text : std::string(within);
+    };
+    const auto within = unitWithin(words[i].text);
+    if (isUnit(unitOf(i)) ||
+        (!within.empty() && std::isalpha(static_cast<unsigned char>(within.front())) == 0))
+        return false;
+    for (std::size_t k = i + 1; k < words.size(); ++k)
+        if (startsNumber(words[k].text) && isLengthUnit(unitOf(k)))
+            return true;
+    return false;
 }
 
 tl::unexpected<Fault> bad(const char* what, std::size_t at, Sentence why, Sentence cure) {
@@ -67,7 +90,7 @@ Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSy
             ++i;
             continue;
         }
-        if (!startsNumber(word.text)) {
+        if (!startsNumber(word.text) || isOfName(words, i)) {
             out.name += (out.name.empty() ? "" : " ") + word.text;
             continue;
         }

@@ -2,6 +2,7 @@
 #include "core/base/moment.h"
 #include "core/base/text.h"
 #include "core/job/row_at.h"
+#include "core/units/short_figure.h"
 #include <algorithm>
 #include <array>
 #include <cctype>
@@ -68,37 +69,47 @@ Outcome<double> readNumber(const Field& field, std::string_view text, UnitSystem
     return parseNumber(text, called);
 }
 
-/// A bound of a field as its screen has it.
-Quantity bound(const Field& field, double value, const TypedAs& as) {
-    const auto placesOf = [](const std::string& figure) {
-        const auto point = figure.find('.');
-        return point == std::string::npos ? 0 : static_cast<int>(figure.size() - point - 1);
-    };
+enum class RangeEnd { Least, Most };
+
+/// A bound of a field as its screen has it. Lengths are rounded so that what is told may be typed:
+/// 0.1 m is 0.33 ft, and 0.32 ft would be refused.
+Quantity bound(const Field& field, RangeEnd end, UnitSystem system, const TypedAs& as) {
+    const double value = end == RangeEnd::Least ? field.least : field.most;
+    constexpr int mostPlaces = 6;
     switch (unitOf(field)) {
-    case Unit::Metres:
-        return asMetres(value, as.places);
+    case Unit::Metres: {
+        const bool metric = system == UnitSystem::Metric;
+        const int places = metric ? std::max(as.places, shortPlaces(value, mostPlaces)) : 2;
+        const double step = std::pow(0.1, places) * (metric ? 1 : metresPerFoot);
+        constexpr double closeBy = 1e-6; // of a step: what is a whole number of them but for noise
+        const double steps = value / step;
+        return asMetres(
+            (end == RangeEnd::Least ? std::ceil(steps - closeBy) : std::floor(steps + closeBy)) *
+                step,
+            places);
+    }
     case Unit::Millimetres:
-        return asMillimetres(value, placesOf(plain(value)));
+        return asMillimetres(value, shortPlaces(value, mostPlaces));
     case Unit::Celsius:
         return asCelsius(value);
     case Unit::None:
         break;
     }
-    return asNumber(value * as.scale, placesOf(plain(value * as.scale)));
+    return asNumber(value * as.scale, shortPlaces(value * as.scale, mostPlaces));
 }
 
 /// What may be typed: "Type 0 to 500", "Type more than 0".
-Sentence rangeOf(const Field& field, const TypedAs& as) {
+Sentence mayBeTyped(const Field& field, UnitSystem system, const TypedAs& as) {
     constexpr double anything = 1e8; // a bound that is only there against nonsense
     constexpr double barely = 1e-6;
     const bool above = field.least > 0 && field.least <= barely;
-    Sentence range = above ? sentence({"typed.more-than", "more than {0}"}, bound(field, 0, as))
-                     : field.least > -anything ? alone(bound(field, field.least, as))
+    Sentence range = above ? sentence({"typed.more-than", "more than {0}"}, asNumber(0, 0))
+                     : field.least > -anything ? alone(bound(field, RangeEnd::Least, system, as))
                                                : sentence({"typed.a-number", "a number"});
     if (field.most < anything)
         range = sentence(above ? Wording{"typed.up-to", "{0}, up to {1}"}
                                : Wording{"typed.to", "{0} to {1}"},
-                         std::move(range), bound(field, field.most, as));
+                         std::move(range), bound(field, RangeEnd::Most, system, as));
     else if (field.least > barely || field.least == 0)
         range = sentence({"typed.or-more", "{0} or more"}, std::move(range));
     return sentence(field.shape == Shape::Whole
@@ -173,7 +184,7 @@ Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem sy
     if (value < field.least || value > field.most || (whole && value != std::floor(value)))
         return refuse(alone(asTerm(called)),
                       sentence({"typed.cannot", "“{0}” cannot be"}, asText(std::string(text))),
-                      rangeOf(field, as));
+                      mayBeTyped(field, system, as));
     return whole ? Json(static_cast<int>(value)) : Json(value);
 }
 

@@ -54,6 +54,15 @@ int namedPort(const Place& place, std::string_view text) {
             return port;
     return 0;
 }
+/// A text that begins with the place's name, without it: "output 3" of "multiswitch output 3".
+std::string_view behindName(const Place& place, std::string_view text) {
+    text = trimmed(text);
+    if (place.name.empty() || !text.starts_with(place.name))
+        return text;
+    const std::string_view rest = text.substr(place.name.size());
+    const std::string_view name = rest.substr(std::min(rest.find_first_not_of(" ,"), rest.size()));
+    return name.size() < rest.size() || rest.empty() ? name : text;
+}
 
 } // namespace
 
@@ -80,6 +89,11 @@ std::string endName(const Job& job, const RunEnd& end) {
         (!end.text.empty() && (end.port == 0 || namedPort(*place, trimmed(end.text)) == 0)))
         return end.text;
     return portWords(*place, end.port);
+}
+
+std::string endNameAtPlace(const Job& job, const RunEnd& end) {
+    const Place* place = byId(job.places, end.placeId);
+    return place == nullptr ? end.text : std::string(behindName(*place, endName(job, end)));
 }
 
 std::string fromTo(const Job& job, const Run& run) {

@@ -17,6 +17,9 @@ int portOf(const Place& place, const RunEnd& end);
 /// What an end is called: its own text, where that is more than another port's name, else its place
 /// and port; empty: nobody has said.
 std::string endName(const Job& job, const RunEnd& end);
+/// The same where its place stands above it, and is not said again: "port 7", "left jack",
+/// "output 3" of what is typed "multiswitch output 3"; empty where its ports are not told apart.
+std::string endNameAtPlace(const Job& job, const RunEnd& end);
 /// "panel A port 7 → outlet 3, jack 2"; empty where neither end is called anything.
 std::string fromTo(const Job& job, const Run& run);
 

@@ -67,7 +67,7 @@ void readPart(JsonObject& part, const Catalogue& catalogue, Chain& out) {
         out.parts.push_back(AmplifierPart{out.referenceOhm, part.number("gainDb", 0, 100),
                                           part.numberOr("isolationDb", 0, 200, 40)});
     } else {
-        part.fail("kind", sentence({"catalogue.not-known", "is “{0}”, which is not known"}, kind),
+        part.fail("kind", sentence({"json.word-unknown", "is “{0}”, which is not known"}, kind),
                   {"cure.use-line-stub",
                    "Use line, stub, series, shunt, connection, splitter, pad or amplifier"});
     }

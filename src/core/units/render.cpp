@@ -28,7 +28,7 @@ std::string figure(const Quantity& q, UnitSystem system) {
         // Degrees of an angle stand close by.
         return formatFixed(q.value, q.places) + (q.text == "°" ? "" : " ") + q.text;
     case Quantity::Of::Metres:
-        return formatLength(q.value, system, metric ? q.places : 1);
+        return formatLength(q.value, system, metric ? q.places : std::clamp(q.places, 1, 2));
     case Quantity::Of::Millimetres:
         return metric
                    ? formatFixed(q.value, q.places) + " mm"

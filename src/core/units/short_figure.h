@@ -14,4 +14,11 @@ inline std::string shortFigure(double value, int decimals) {
     return out;
 }
 
+/// How many of those places are left.
+inline int shortPlaces(double value, int decimals) {
+    const std::string out = shortFigure(value, decimals);
+    const auto point = out.find('.');
+    return point == std::string::npos ? 0 : static_cast<int>(out.size() - point - 1);
+}
+
 } // namespace burin

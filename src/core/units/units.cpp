@@ -215,10 +215,11 @@ Outcome<double> parseTemperatureC(std::string_view text, UnitSystem bare) {
                            asText(std::string(text))),
                   {"cure.type-degrees-example", "Type degrees, for example 31 °C or 88 °F"}});
     const double celsius = fahrenheit ? (*value - 32) / 1.8 : *value;
-    if (celsius < -60 || celsius > 200)
+    constexpr double leastC = -60, mostC = 200;
+    if (celsius < leastC || celsius > mostC)
         return refuse("temperature",
-                      sentence({"typed.outside-c", "“{0}” is outside −60 to 200 °C"},
-                               asText(std::string(text))),
+                      sentence({"typed.outside", "“{0}” is outside {1} to {2}"},
+                               asText(std::string(text)), asCelsius(leastC), asCelsius(mostC)),
                       {"cure.type-temperature-around", "Type the temperature around the cable"});
     return celsius;
 }
