@@ -213,6 +213,30 @@ TEST(PullEdit, runsMoveSplitAndJoin) {
     EXPECT_EQ(planOf(job).pullOf(second)->boxesAt, BoxesAt::Far);
 }
 
+TEST(PullPlan, theOtherMarkFollowsTheOneThatWasRead) {
+    for (const int further : {0, 7, 31}) {
+        Job job = threeRuns();
+        const PullPlan plan = planOf(job);
+        const PulledRun& first = plan.pulls[0].runs[0];
+        const Box& box = *byId(job.boxes, first.boxId);
+        const auto at = [&](int mark) { return mark + (box.countsUp ? further : -further); };
+        for (const bool end : {false, true}) {
+            burin::Run& run =
+                *std::find_if(job.runs.begin(), job.runs.end(),
+                              [&](const burin::Run& one) { return one.id == first.runId; });
+            run.piece = {first.boxId, {}, {}, std::nullopt, ""};
+            (end ? run.piece.endMark : run.piece.startMark) =
+                at(end ? *first.endMark : *first.startMark);
+            const PullPlan begun = planOf(job);
+            const PulledRun* now = begun.pullOf(first.runId)->run(first.runId);
+            EXPECT_EQ(now->boxId, first.boxId);
+            EXPECT_NEAR(*now->startMark, at(*first.startMark), end ? 1 : 0);
+            EXPECT_NEAR(*now->endMark, at(*first.endMark), end ? 0 : 1);
+            EXPECT_FALSE(now->there);
+        }
+    }
+}
+
 TEST(PullPlan, forcesLimitsAndMarksOfTheTray) {
     Job job = threeRuns();
     const PullPlan plan = planOf(job);

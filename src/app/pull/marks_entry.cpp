@@ -26,7 +26,7 @@ MarksEntry::MarksEntry(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), grid_(new QGridLayout(this)) {
     setObjectName(QStringLiteral("marks"));
     grid_->setContentsMargins(0, 0, 0, 0);
-    grid_->setHorizontalSpacing(12);
+    grid_->setHorizontalSpacing(9);
     grid_->setVerticalSpacing(2);
     grid_->setColumnStretch(CameColumn, 1);
     const QStringList heads{tr("run"),           tr("box"),         tr("to pull"),
@@ -189,7 +189,9 @@ void MarksEntry::fillRow(std::size_t index, const PullFinding& pull) {
                                  : tr("Add this box first, below: its marks are not known"));
     };
     mark(row.start, run->piece.startMark, one.startMark);
-    mark(row.end, run->piece.endMark, one.endMark);
+    // What stands in grey follows the start that was read, as soon as the plan knows of it.
+    const bool known = !run->piece.startMark || run->piece.startMark == one.startMark;
+    mark(row.end, run->piece.endMark, known ? one.endMark : std::nullopt);
     row.came->setStyleSheet({});
     if (!marked && one.there) {
         row.came->setText(tr("tested, so it is pulled: which box was it?"));

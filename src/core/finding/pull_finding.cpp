@@ -281,11 +281,14 @@ private:
                 PullBox& box = out_.boxes[it->second];
                 if (!box.isNew) {
                     const Box& kept = job_.boxes[it->second];
-                    const double fromM = markAtM(kept, box.freeMark) + box.leftM - box.leftAfterM;
-                    if (!run.startMark)
-                        run.startMark = markAt(kept, fromM);
-                    if (!run.endMark)
-                        run.endMark = markAt(kept, fromM + run.plannedM);
+                    double fromM = markAtM(kept, box.freeMark) + box.leftM - box.leftAfterM;
+                    // One mark that was read says where the other is, not where it was to begin.
+                    if (run.startMark)
+                        fromM = markAtM(kept, *run.startMark);
+                    else if (run.endMark)
+                        fromM = markAtM(kept, *run.endMark) - run.plannedM;
+                    run.startMark = run.startMark.value_or(markAt(kept, fromM));
+                    run.endMark = run.endMark.value_or(markAt(kept, fromM + run.plannedM));
                 }
                 box.planned.push_back({run.runId, run.plannedM});
                 box.leftAfterM = std::max(0.0, box.leftAfterM - run.plannedM);
