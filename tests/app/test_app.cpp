@@ -314,7 +314,7 @@ private slots:
         SOON_COMPARE(run("SL-D01").stretches.size(), 2U);
         QCOMPARE(run("SL-D01").neighbours(), 23);
         type(find<QLineEdit>("nearCord"), "5");
-        SOON_COMPARE(run("SL-D01").cords.back().lengthM, 5.0);
+        SOON_COMPARE(cordsAtM(run("SL-D01"), End::Near), 5.0);
         type(find<QLineEdit>("counts"), "2+1");
         SOON_COMPARE(run("SL-D01").connections.size(), 3U);
         session().undo();
@@ -323,6 +323,49 @@ private slots:
         session().undo();
         session().undo();
         SOON_VERIFY(qAbs(run("SL-D01").lengthM() - 61.5) < 1e-9);
+    }
+
+    void whatIsNotTypedStays() {
+        startEmpty();
+        add("SL-D01 61.5 m cat6-utp 10g");
+        // A jack near, a plug far where the weather reaches it, and a coupler on the way.
+        Run made = run("SL-D01");
+        made.connections = {{End::Near, "conn-cat6", 0, false},
+                            {End::Inline, "coupler-cat6", 20, false},
+                            {End::Far, "plug-cat6", 0, true}};
+        session().commit({"made", put(std::optional(run("SL-D01")), std::optional(made))});
+        SOON_COMPARE(run("SL-D01").connections.size(), 3U);
+        const auto before = run("SL-D01").connections;
+        auto* connector = find<QComboBox>("connector");
+        SOON_COMPARE(connector->currentIndex(), -1);
+        QCOMPARE(english(connector->placeholderText()), QStringLiteral("several"));
+        type(find<QLineEdit>("counts"), "1+2");
+        SOON_COMPARE(run("SL-D01").connections.size(), 4U);
+        for (std::size_t i = 0; i < before.size(); ++i)
+            QVERIFY(run("SL-D01").connections[i] == before[i]);
+        QCOMPARE(run("SL-D01").connections[3].connectionId, std::string("plug-cat6"));
+        QVERIFY(run("SL-D01").connections[3].outdoors);
+        choose(connector,
+               english(connector->itemText(connector->findData(QStringLiteral("conn-cat6a")))));
+        SOON_COMPARE(run("SL-D01").connections[2].connectionId, std::string("conn-cat6a"));
+        QCOMPARE(run("SL-D01").connections[0].id, before[0].id);
+        QCOMPARE(run("SL-D01").connections[1].connectionId, std::string("coupler-cat6"));
+        QVERIFY(run("SL-D01").connections[2].outdoors);
+        type(find<QLineEdit>("counts"), "2+");
+        QCOMPARE(english(find<QLineEdit>("counts")->text()), QStringLiteral("2+"));
+        QCOMPARE(run("SL-D01").connections.size(), 4U);
+        // Of a way, what reads as it did is what it was.
+        type(find<QLineEdit>("way"), "\"Store 3 m\" 12 m; tray 34 m");
+        SOON_COMPARE(run("SL-D01").stretches.size(), 2U);
+        const auto way = run("SL-D01").stretches;
+        QCOMPARE(way[0].name, std::string("Store 3 m"));
+        session().setUnits(UnitSystem::Imperial);
+        const QString shown = english(find<QLineEdit>("way")->text());
+        QCOMPARE(shown, QStringLiteral("\"Store 3 m\" 39.37 ft; tray 111.55 ft"));
+        type(find<QLineEdit>("way"), "\"Store 3 m\" 39.37 ft; tray 100 ft");
+        SOON_VERIFY(qAbs(run("SL-D01").stretches[1].lengthM - 30.48) < 1e-9);
+        QVERIFY(run("SL-D01").stretches[0] == way[0]);
+        QCOMPARE(run("SL-D01").stretches[1].id, way[1].id);
     }
 
     void badEntryIsRefusedAloud() {

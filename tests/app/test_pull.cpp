@@ -284,6 +284,20 @@ private slots:
         QCOMPARE(session().currentFinding()->lengthM, pulled - 0.6);
     }
 
+    void theEndInGreyFollowsTheStartThatWasRead() {
+        startFrom(surveyed(1));
+        addBox("A1 cat6-utp 305 m, 1 m marks up, 0100");
+        chooseRun("R0-D1");
+        auto* end = field("end", "R0-D1");
+        SOON_VERIFY(!end->placeholderText().isEmpty());
+        const int planned = end->placeholderText().toInt();
+        typeMark(field("start", "R0-D1"), QStringLiteral("0107"));
+        SOON_VERIFY(job().run("R0-D1")->piece.startMark.has_value());
+        // Until the plan has read it nothing is expected there.
+        QVERIFY(end->placeholderText() != digits(planned));
+        SOON_COMPARE(end->placeholderText(), digits(planned + 7));
+    }
+
     void tooShortIsSaidWithWhatWouldDo() {
         startFrom(surveyed(1));
         addBox("A1 cat6-utp 305 m, 1 m marks up, 0100");

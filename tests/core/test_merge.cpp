@@ -1,3 +1,4 @@
+#include "core/edit/run_text.h"
 #include "core/finding/job_findings.h"
 #include "core/history/decide.h"
 #include "core/history/merge.h"
@@ -338,6 +339,159 @@ TEST(Joining, EitherClaimIsOneEdit) {
         EXPECT_EQ(decided.text(), mine.text());
     }
     EXPECT_FALSE(decide(mine.kept.job, conflict, 2));
+}
+
+/// A copy with one run in it, and its run changed.
+Copy withOneRun(const burin::Run& run) {
+    Copy out = fresh();
+    const Job job = oneRunJob();
+    EXPECT_TRUE(out.commit({"room", {put<Room>(std::nullopt, job.rooms[0])}}));
+    EXPECT_TRUE(out.commit({"run", {put<burin::Run>(std::nullopt, run)}}));
+    return out;
+}
+void change(Copy& copy, const std::function<void(burin::Run&)>& how) {
+    burin::Run after = copy.kept.job.runs[0];
+    how(after);
+    ASSERT_TRUE(copy.commit(
+        {"changed", {put(std::optional(copy.kept.job.runs[0]), std::optional(after))}}));
+}
+/// The run of both copies joined, the same whichever way round.
+burin::Run joinedRun(const Copy& mine, const Copy& theirs, std::size_t conflicts) {
+    Copy one = mine;
+    Copy other = theirs;
+    one.joinWith(theirs);
+    other.joinWith(mine);
+    EXPECT_EQ(one.text(), other.text());
+    EXPECT_EQ(one.kept.job.conflicts.size(), conflicts);
+    return one.kept.job.runs.at(0);
+}
+
+TEST(Joining, ALengthTypedInBothCopiesIsNotItsSum) {
+    burin::Run bare = oneRunJob().runs[0];
+    bare.stretches.clear();
+    // Ways that were typed for the first time: neither copy's stretches stand beside the other's.
+    {
+        Copy mine = withOneRun(bare);
+        Copy theirs = apart(mine, "b");
+        change(mine, [](burin::Run& run) {
+            run.stretches = *parseWay("riser 12 m; tray 34 m", UnitSystem::Metric);
+        });
+        change(theirs, [](burin::Run& run) {
+            run.stretches = *parseWay("shaft 12 m; tray 36 m", UnitSystem::Metric);
+        });
+        EXPECT_EQ(joinedRun(mine, theirs, 2).stretches.size(), 2U);
+    }
+    for (const double theirLengthM : {61.0, 62.0}) {
+        Copy mine = withOneRun(bare);
+        Copy theirs = apart(mine, "b");
+        change(mine, [](burin::Run& run) { run = withLength(run, 61); });
+        change(theirs, [&](burin::Run& run) { run = withLength(run, theirLengthM); });
+        const auto joined = joinedRun(mine, theirs, theirLengthM == 61 ? 0 : 1);
+        ASSERT_EQ(joined.stretches.size(), 1U);
+        EXPECT_GE(joined.lengthM(), 61);
+        EXPECT_LE(joined.lengthM(), 62);
+    }
+}
+
+TEST(Joining, LettersTypedInBothCopiesAreOneRoom) {
+    Copy mine = fresh();
+    Copy theirs = apart(mine, "b");
+    for (const auto& [copy, line] : {std::pair(&mine, "SL-D01 20 m"), {&theirs, "SL-D02 30 m"}}) {
+        const auto typed = parseNewRun(line, copy->kept.job, shipped(), UnitSystem::Metric);
+        ASSERT_TRUE(typed) << render(typed.error(), {});
+        ASSERT_TRUE(typed->room);
+        ASSERT_TRUE(copy->commit({"room", put<Room>(std::nullopt, *typed->room)}));
+        ASSERT_TRUE(copy->commit({"run", put<burin::Run>(std::nullopt, typed->run)}));
+    }
+    mine.joinWith(theirs);
+    ASSERT_EQ(mine.kept.job.rooms.size(), 1U);
+    EXPECT_EQ(mine.kept.job.runs.size(), 2U);
+    EXPECT_TRUE(mine.kept.job.conflicts.empty());
+    // One that was given other letters keeps what is its own.
+    Job job = mine.kept.job;
+    job.rooms[0].letters = "XX";
+    const auto anew = parseNewRun("SL-D09 20 m", job, shipped(), UnitSystem::Metric);
+    ASSERT_TRUE(anew && anew->room);
+    EXPECT_NE(anew->room->id, job.rooms[0].id);
+}
+
+TEST(Joining, AWayTypedAnewIsTheSameWay) {
+    struct Case {
+        const char *mine, *theirs, *joined;
+        std::size_t conflicts;
+    };
+    for (const auto& [mineTyped, theirsTyped, way, conflicts] :
+         {// Each another stretch: both count. The same one: somebody decides, the later stands.
+          Case{"riser 13 m; tray 34 m; drop 3 m", "riser 12 m; tray 36 m; drop 3 m",
+               "riser 13 m; tray 36 m; drop 3 m", 0},
+          Case{"riser 13 m; tray 34 m; drop 3 m", "riser 14 m; tray 34 m; drop 3 m", nullptr, 1},
+          // One renamed and one taken out, one put in between.
+          Case{"shaft 12 m; tray 34 m", "riser 12 m; hall 5 m; tray 34 m; drop 3 m",
+               "shaft 12 m; hall 5 m; tray 34 m", 0},
+          // The same way in another order.
+          Case{"drop 3 m; riser 12 m; tray 34 m", "riser 12 m; tray 34 m; drop 4 m",
+               "drop 4 m; riser 12 m; tray 34 m", 0},
+          // Each put one in: both are there, unless it is the same.
+          Case{"riser 12 m; hall 5 m; tray 34 m; drop 3 m",
+               "riser 12 m; tray 34 m; attic 8 m; drop 3 m",
+               "riser 12 m; hall 5 m; tray 34 m; attic 8 m; drop 3 m", 0},
+          Case{"riser 12 m; hall 5 m; tray 34 m; drop 3 m",
+               "riser 12 m; hall 5 m; tray 34 m; drop 3 m",
+               "riser 12 m; hall 5 m; tray 34 m; drop 3 m", 0}}) {
+        burin::Run run = oneRunJob().runs[0];
+        run.stretches = *parseWay("riser 12 m; tray 34 m; drop 3 m", UnitSystem::Metric);
+        Copy mine = withOneRun(run);
+        Copy theirs = apart(mine, "b");
+        for (const auto& [copy, typed] : {std::pair(&mine, mineTyped), {&theirs, theirsTyped}})
+            change(*copy, [typed = typed](burin::Run& now) {
+                now.stretches = *parseWay(typed, UnitSystem::Metric);
+            });
+        const auto joined = joinedRun(mine, theirs, conflicts);
+        if (way == nullptr)
+            EXPECT_EQ(joined.stretches.size(), 3U);
+        else
+            EXPECT_EQ(wayText(joined.stretches, UnitSystem::Metric), way);
+    }
+}
+
+TEST(Joining, CordsAndPlugsOfBothCopiesAreNotDoubled) {
+    burin::Run run = oneRunJob().runs[0];
+    run.cords.clear();
+    run.connections.clear();
+    Copy mine = withOneRun(run);
+    Copy theirs = apart(mine, "b");
+    const auto make = [](double nearM, double farM) {
+        return [=](burin::Run& now) {
+            now.connections = {{End::Near, "conn-cat6a", 0}, {End::Far, "conn-cat6a", 0}};
+            now.cords.clear();
+            if (nearM > 0)
+                now.cords.push_back({End::Near, now.cableId, nearM, false});
+            if (farM > 0)
+                now.cords.push_back({End::Far, now.cableId, farM, false});
+        };
+    };
+    change(mine, make(3, 0));
+    change(theirs, make(0, 5));
+    auto joined = joinedRun(mine, theirs, 0);
+    EXPECT_EQ(joined.connections.size(), 2U);
+    EXPECT_EQ(cordsAtM(joined, End::Near), 3);
+    EXPECT_EQ(cordsAtM(joined, End::Far), 5);
+    change(theirs, make(2, 5));
+    joined = joinedRun(mine, theirs, 1);
+    EXPECT_EQ(joined.cords.size(), 2U);
+    // Another plug at both ends, one more of them at one.
+    mine.joinWith(theirs);
+    theirs.joinWith(mine);
+    const auto rowsOf = [](const Copy& copy) { return copy.kept.job.runs[0].connections; };
+    ASSERT_EQ(rowsOf(mine), rowsOf(theirs));
+    change(mine, [](burin::Run& now) { now = withConnector(now, "conn-cat6"); });
+    change(theirs, [](burin::Run& now) { now = withConnections(now, End::Near, 2, "conn-cat6a"); });
+    joined = joinedRun(mine, theirs, 1);
+    EXPECT_EQ(connectionsAt(joined, End::Near), 2);
+    EXPECT_EQ(connectionsAt(joined, End::Far), 1);
+    EXPECT_EQ(std::count_if(joined.connections.begin(), joined.connections.end(),
+                            [](const auto& c) { return c.connectionId == "conn-cat6"; }),
+              2);
 }
 
 TEST(Joining, ARemovalIsDecidedOn) {

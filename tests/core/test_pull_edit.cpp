@@ -50,6 +50,15 @@ PullOf pullOf(const Job& job, const std::string& runId) {
         out.runIds.push_back(run.runId);
     return out;
 }
+/// A run of the plan once one of its marks was read.
+PulledRun begunAt(Job job, const PulledRun& planned, bool end, int mark) {
+    for (auto& run : job.runs)
+        if (run.id == planned.runId) {
+            run.piece.boxId = planned.boxId;
+            (end ? run.piece.endMark : run.piece.startMark) = mark;
+        }
+    return *planOf(job).pullOf(planned.runId)->run(planned.runId);
+}
 Job marked(const Job& job, const std::string& runId, TypedMarks marks) {
     return after(job, markedEdit(job, pullOf(job, runId), runId, marks));
 }
@@ -213,28 +222,71 @@ TEST(PullEdit, runsMoveSplitAndJoin) {
     EXPECT_EQ(planOf(job).pullOf(second)->boxesAt, BoxesAt::Far);
 }
 
+TEST(Clashes, boxesAndToolsOfOneNameAreAsked) {
+    Job job = threeRuns();
+    EXPECT_TRUE(clashesOf(job).empty());
+    job.boxes[1].name = "A1";
+    job.runs[1].piece = {"a2", 990, 940, std::nullopt, ""};
+    HandTool tool;
+    tool.id = "t1";
+    tool.name = "S1";
+    job.tools = {tool, tool};
+    job.tools[1].id = "t2";
+    const auto clashes = clashesOf(job);
+    ASSERT_EQ(clashes.size(), 2U);
+    EXPECT_EQ(clashes[0].fault.code(), "box.twice");
+    EXPECT_EQ(clashes[0].runId, job.runs[1].id);
+    EXPECT_TRUE(clashes[0].otherId.empty());
+    EXPECT_EQ(clashes[1].fault.code(), "tool.twice");
+    EXPECT_TRUE(clashes[1].runId.empty());
+}
+
 TEST(PullPlan, theOtherMarkFollowsTheOneThatWasRead) {
     for (const int further : {0, 7, 31}) {
-        Job job = threeRuns();
+        const Job job = threeRuns();
         const PullPlan plan = planOf(job);
         const PulledRun& first = plan.pulls[0].runs[0];
         const Box& box = *byId(job.boxes, first.boxId);
         const auto at = [&](int mark) { return mark + (box.countsUp ? further : -further); };
         for (const bool end : {false, true}) {
-            burin::Run& run =
-                *std::find_if(job.runs.begin(), job.runs.end(),
-                              [&](const burin::Run& one) { return one.id == first.runId; });
-            run.piece = {first.boxId, {}, {}, std::nullopt, ""};
-            (end ? run.piece.endMark : run.piece.startMark) =
-                at(end ? *first.endMark : *first.startMark);
-            const PullPlan begun = planOf(job);
-            const PulledRun* now = begun.pullOf(first.runId)->run(first.runId);
-            EXPECT_EQ(now->boxId, first.boxId);
-            EXPECT_NEAR(*now->startMark, at(*first.startMark), end ? 1 : 0);
-            EXPECT_NEAR(*now->endMark, at(*first.endMark), end ? 0 : 1);
-            EXPECT_FALSE(now->there);
+            const int read = at(end ? *first.endMark : *first.startMark);
+            const PulledRun now = begunAt(job, first, end, read);
+            EXPECT_EQ(now.boxId, first.boxId);
+            EXPECT_NEAR(*now.startMark, at(*first.startMark), end ? 1 : 0);
+            EXPECT_NEAR(*now.endMark, at(*first.endMark), end ? 0 : 1);
+            EXPECT_FALSE(now.there);
         }
     }
+}
+
+TEST(PullPlan, whatIsBegunLiesBeforeWhatIsPlanned) {
+    Job job = threeRuns();
+    job.boxes.resize(1);
+    const PullPlan plan = planOf(job);
+    const PulledRun& last = plan.pulls.back().runs.back();
+    ASSERT_EQ(last.boxId, "a1");
+    ASSERT_NE(*last.startMark, 412);
+    // The last is begun first, from the free end of the box they all come from.
+    for (auto& run : job.runs)
+        if (run.id == last.runId)
+            run.piece = {"a1", 412, {}, std::nullopt, ""};
+    const PullPlan now = planOf(job);
+    int next = *now.pullOf(last.runId)->run(last.runId)->endMark;
+    for (const auto& pull : now.pulls)
+        for (const auto& run : pull.runs) {
+            if (run.runId == last.runId || run.boxId != "a1")
+                continue;
+            EXPECT_NEAR(*run.startMark, next, 1) << run.runId;
+            next = *run.endMark;
+        }
+    // A mark that box never had moves nothing.
+    for (auto& run : job.runs)
+        if (run.id == last.runId)
+            run.piece.startMark = 9000;
+    const PullPlan wrong = planOf(job);
+    const auto& first = wrong.pulls.front().runs.front();
+    ASSERT_NE(first.runId, last.runId);
+    EXPECT_EQ(*first.startMark, 412);
 }
 
 TEST(PullPlan, forcesLimitsAndMarksOfTheTray) {

@@ -2,6 +2,7 @@
 #include "core/units/render.h"
 #include "core/units/units.h"
 #include <gtest/gtest.h>
+#include <random>
 
 using namespace burin;
 
@@ -87,6 +88,71 @@ TEST(Way, readAndWrittenBack) {
     EXPECT_FALSE(parseWay("tray 1 18", UnitSystem::Metric)) << "which of them is the length?";
     EXPECT_FALSE(parseWay("tray 18x", UnitSystem::Metric));
     EXPECT_FALSE(parseWay("tray 18 m 5", UnitSystem::Metric));
+}
+
+TEST(Way, everyNameMayBeTypedAgain) {
+    const auto named = parseWay("\"Store 3 m\" 18 m; \"3\"\" pipe\" 4 m; \"a \"\"b\"\"; c\" 5 m",
+                                UnitSystem::Metric);
+    ASSERT_TRUE(named) << render(named.error(), {});
+    ASSERT_EQ(named->size(), 3U);
+    EXPECT_EQ((*named)[0].name, "Store 3 m");
+    EXPECT_EQ((*named)[0].lengthM, 18);
+    EXPECT_EQ((*named)[1].name, "3\" pipe");
+    EXPECT_EQ((*named)[2].name, "a \"b\"; c");
+    const auto open = parseWay("\"Store 3 m 18 m", UnitSystem::Metric);
+    ASSERT_FALSE(open);
+    EXPECT_EQ(open.error().column, 12);
+    // Whatever somebody called it, alone and among others.
+    std::mt19937 random(7);
+    const std::vector<std::string> pieces = {
+        "tray",       "Store", " ",     "  ", "3",      "3 m", "12.5ft", "\"", ";",  "in",
+        "in conduit", "°C",    "31 °C", "é",  "beside", "m",   ",",      "-",  "\t", "2 beside"};
+    const auto pick = [&](std::size_t most) { return random() % most; };
+    for (int i = 0; i < 4000; ++i) {
+        std::vector<RunStretch> way(1 + pick(3));
+        for (auto& stretch : way) {
+            for (std::size_t n = pick(6); n > 0; --n)
+                stretch.name += pieces[pick(pieces.size())];
+            stretch.lengthM = static_cast<double>(pick(4000)) / 10;
+            stretch.temperatureC = pick(2) == 0 ? 20 : static_cast<double>(pick(60));
+            stretch.neighbours = static_cast<int>(pick(3));
+            stretch.around = pick(2) == 0 ? Surroundings::FreeAir : Surroundings::Conduit;
+        }
+        for (const auto system : {UnitSystem::Metric, UnitSystem::Imperial}) {
+            const std::string text = wayText(way, system);
+            const auto read = parseWay(text, system);
+            ASSERT_TRUE(read) << text << '\n' << render(read.error(), {});
+            ASSERT_EQ(read->size(), way.size()) << text;
+            for (std::size_t k = 0; k < way.size(); ++k) {
+                EXPECT_EQ((*read)[k].name, way[k].name) << text;
+                EXPECT_EQ((*read)[k].neighbours, way[k].neighbours) << text;
+                EXPECT_EQ((*read)[k].around, way[k].around) << text;
+                EXPECT_NEAR((*read)[k].lengthM, way[k].lengthM, 0.002) << text;
+                EXPECT_NEAR((*read)[k].temperatureC, way[k].temperatureC, 0.06) << text;
+            }
+            EXPECT_EQ(wayText(*read, system), text);
+        }
+    }
+}
+
+TEST(Way, whatIsNotTypedOverIsNotRounded) {
+    std::vector<RunStretch> kept =
+        *parseWay("riser 12 m 23.46 °C; tray 34 m; tray 3 m", UnitSystem::Metric);
+    for (std::size_t i = 0; i < kept.size(); ++i)
+        kept[i].id = "s" + std::to_string(i);
+    const auto retyped = [&](const std::string& text) {
+        return retypedWay(*parseWay(text, UnitSystem::Imperial), kept, UnitSystem::Imperial);
+    };
+    EXPECT_EQ(retyped(wayText(kept, UnitSystem::Imperial)), kept);
+    auto now = retyped("riser 39.37 ft 80 °F; tray 100 ft; tray 9.84 ft; drop 3 ft");
+    ASSERT_EQ(now.size(), 4U);
+    EXPECT_EQ(now[0].id, "s0");
+    EXPECT_EQ(now[0].lengthM, 12);
+    EXPECT_NEAR(now[0].temperatureC, 26.7, 0.05);
+    EXPECT_EQ(now[1].id, "s1");
+    EXPECT_NEAR(now[1].lengthM, 30.48, 1e-9);
+    EXPECT_EQ(now[2], kept[2]);
+    EXPECT_TRUE(now[3].id.empty());
 }
 
 TEST(NewRun, readFromOneLine) {

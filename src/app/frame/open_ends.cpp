@@ -117,6 +117,9 @@ void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
     auto* text = words(Voice::Text, panel);
     text->setText(begun(said(whatToDo(clash.fault), session_)) + QLatin1Char('.'));
     panel->body()->addWidget(text);
+    list->addWidget(panel);
+    if (clash.runId.empty())
+        return;
     auto* go = new QPushButton(tr("Go to the run"), panel);
     go->setObjectName(QStringLiteral("goToRun"));
     auto* line = new QHBoxLayout;
@@ -124,7 +127,6 @@ void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
     line->addStretch();
     panel->body()->addLayout(line);
     connect(go, &QPushButton::clicked, this, [this, id = clash.runId] { session_.select(id, {}); });
-    list->addWidget(panel);
 }
 
 } // namespace burin

@@ -18,8 +18,13 @@ constexpr int classesFrom = 100;
 constexpr int widest = 0;
 constexpr int leastOfWidest = 90; // px
 
+/// The connection at the ends of a run; empty: none, or several.
 std::string connectionOf(const Run& run) {
-    return run.connections.empty() ? std::string() : run.connections.front().connectionId;
+    std::set<std::string> out;
+    for (const auto& connection : run.connections)
+        if (connection.end != End::Inline)
+            out.insert(connection.connectionId);
+    return out.size() == 1 ? *out.begin() : std::string();
 }
 
 } // namespace
@@ -90,13 +95,13 @@ RunSheet::RunSheet(Session& session, QWidget* parent)
                 fitOut(run, session_.catalogue());
         });
     });
-    connect(connector_, &QComboBox::activated, this, [this] { keepConnections(); });
+    connect(connector_, &QComboBox::activated, this, [this] { keepConnector(); });
     connect(length_, &QLineEdit::textEdited, this, [this](const QString& t) { previewLength(t); });
     connect(length_, &SheetField::typed, this, &RunSheet::keepLength);
     connect(way_, &SheetField::typed, this, &RunSheet::keepWay);
     connect(nearCord_, &SheetField::typed, this, [this] { keepCord(nearCord_, End::Near); });
     connect(farCord_, &SheetField::typed, this, [this] { keepCord(farCord_, End::Far); });
-    connect(counts_, &SheetField::typed, this, &RunSheet::keepConnections);
+    connect(counts_, &SheetField::typed, this, &RunSheet::keepCounts);
     connect(extra_, &SheetField::typed, this, [this] {
         const bool level = serviceOf() != nullptr && serviceOf()->levelWindow.has_value();
         keepField(extra_, level ? "headLevel" : "lossBudgetDb");
@@ -188,12 +193,17 @@ void RunSheet::show() {
         field->showText(text, of);
         field->setPlaceholderText(text.isEmpty() ? tr("several") : QString());
     };
-    const auto choose = [](QComboBox* box, const QString& id) {
+    const auto choose = [](QComboBox* box, const QString& id, bool none = false) {
+        box->setPlaceholderText(none ? tr("none") : tr("several"));
         box->setCurrentIndex(id.isEmpty() ? -1 : box->findData(id));
     };
     choose(service_, common([](const Run& r) { return q(r.serviceId); }));
     choose(cable_, common([](const Run& r) { return q(r.cableId); }));
-    choose(connector_, common([](const Run& r) { return q(connectionOf(r)); }));
+    const QString plugs = common([](const Run& r) {
+        return QString::number(connectionsAt(r, End::Near) + connectionsAt(r, End::Far));
+    });
+    choose(connector_, common([](const Run& r) { return q(connectionOf(r)); }),
+           plugs == QStringLiteral("0"));
     set(length_, common([&](const Run& r) { return figure(formatLength(r.lengthM(), units)); }));
     set(way_, common([&](const Run& r) { return q(wayText(r.stretches, units)); }));
     set(nearCord_,
@@ -288,7 +298,8 @@ void RunSheet::keepWay() {
     if (!way)
         return way_->refuse(way.error());
     session_.changeSelected(QStringLiteral("way"), [&](Run& run) {
-        run.stretches = *way;
+        run = session_.toType(run);
+        run.stretches = retypedWay(*way, run.stretches, session_.units());
         run.followsPlan = false;
     });
 }
@@ -297,44 +308,52 @@ void RunSheet::keepCord(SheetField* field, End end) {
     const auto length = parseLengthM(field->text().toStdString(), session_.units());
     if (!length)
         return field->refuse(length.error());
-    session_.changeSelected(QStringLiteral("cord"), [&](Run& run) {
-        RunCord cord{end, run.cableId, *length, false};
-        for (const auto& c : run.cords)
-            if (c.end == end)
-                cord = {end, c.cableId, *length, c.awg26};
-        std::erase_if(run.cords, [&](const auto& c) { return c.end == end; });
-        if (*length > 0)
-            run.cords.push_back(cord);
+    session_.changeSelected(QStringLiteral("cord"),
+                            [&](Run& run) { run = withCord(run, end, *length); });
+}
+
+void RunSheet::keepConnector() {
+    const std::string id = connector_->currentData().toString().toStdString();
+    session_.changeSelected(QStringLiteral("connections"), [&](Run& run) {
+        const bool none = connectionsAt(run, End::Near) + connectionsAt(run, End::Far) == 0;
+        run = none ? withConnections(withConnections(run, End::Near, 1, id), End::Far, 1, id)
+                   : withConnector(run, id);
     });
 }
 
-void RunSheet::keepConnections() {
+void RunSheet::keepCounts() {
     const QStringList parts = counts_->text().split(QLatin1Char('+'));
     bool good = parts.size() == 2;
-    const int nearCount = parts.value(0).trimmed().toInt(&good);
-    bool farGood = false;
-    const int farCount = parts.value(1).trimmed().toInt(&farGood);
-    if (!counts_->text().isEmpty() &&
-        (!good || !farGood || nearCount < 0 || farCount < 0 || nearCount > 20 || farCount > 20))
-        return counts_->refuse({alone(asTerm("connections")),
-                                0,
-                                0,
-                                sentence({"typed.no-counts", "“{0}” is no pair of counts"},
-                                         counts_->text().toStdString()),
-                                {"cure.type-counts", "Type how many at each end: 1+1"}});
-    const std::string id = connector_->currentData().toString().toStdString();
-    const bool countsGiven = !counts_->text().isEmpty();
+    bool farGood = good;
+    const int nearCount = good ? parts[0].trimmed().toInt(&good) : 0;
+    const int farCount = farGood ? parts[1].trimmed().toInt(&farGood) : 0;
+    const auto refuse = [this](const Sentence& what, const Sentence& cure) {
+        counts_->refuse({alone(asTerm("connections")), 0, 0, what, cure});
+    };
+    if (!good || !farGood || nearCount < 0 || farCount < 0 || nearCount > 20 || farCount > 20)
+        return refuse(sentence({"typed.no-counts", "“{0}” is no pair of counts"},
+                               counts_->text().toStdString()),
+                      {"cure.type-counts", "Type how many at each end: 1+1"});
+    // What a run gets more of, or what is usual where it has none yet.
+    const auto moreOf = [this](const Run& run) {
+        for (const auto& connection : run.connections)
+            if (connection.end != End::Inline)
+                return connection.connectionId;
+        const Cable* cable = session_.catalogue().cable(run.cableId);
+        const Connection* usual =
+            cable == nullptr ? nullptr : usualConnection(session_.catalogue(), *cable);
+        return usual == nullptr ? std::string() : usual->id;
+    };
+    for (const auto& id : session_.selected())
+        if (const Run* run = session_.pending().run(id))
+            if (nearCount + farCount > 0 && moreOf(*run).empty())
+                return refuse(sentence({"typed.no-connector", "{0} has no connector yet"},
+                                       asText(run->label)),
+                              {"cure.choose-connector", "Choose one first"});
     session_.changeSelected(QStringLiteral("connections"), [&](Run& run) {
-        const int a = countsGiven ? nearCount : connectionsAt(run, End::Near);
-        const int b = countsGiven ? farCount : connectionsAt(run, End::Far);
-        const std::string which = id.empty() ? connectionOf(run) : id;
-        std::erase_if(run.connections, [](const auto& c) { return c.end != End::Inline; });
-        if (which.empty())
-            return;
-        run.connections.insert(run.connections.end(), static_cast<std::size_t>(a),
-                               {End::Near, which, 0});
-        run.connections.insert(run.connections.end(), static_cast<std::size_t>(b),
-                               {End::Far, which, 0});
+        const std::string id = moreOf(run);
+        run =
+            withConnections(withConnections(run, End::Near, nearCount, id), End::Far, farCount, id);
     });
 }
 

@@ -31,7 +31,8 @@ private:
     void previewLength(const QString& text);
     void keepWay();
     void keepCord(SheetField* field, End end);
-    void keepConnections();
+    void keepConnector();
+    void keepCounts();
     void keepEnds();
     void keepField(SheetField* field, const char* name);
     void keepBand();

@@ -43,6 +43,7 @@ struct Field { // NOLINT(bugprone-exception-escape): the JSON library's own move
     std::string owns;         ///< of children: their kind
     std::vector<Field> inner; ///< of an object, or of the objects of a list
     bool list = false;        ///< its objects stand in a list
+    bool asked = true;        ///< two copies that differ in it are a question for somebody
     Gone gone = Gone::Clear;
     /// Its value; null where it is left out.
     std::function<Json(const void* thing)> get;
@@ -86,6 +87,10 @@ template <typename T, typename M> struct FieldOf {
     }
     FieldOf asList() && {
         field.list = true;
+        return std::move(*this);
+    }
+    FieldOf notAsked() && {
+        field.asked = false;
         return std::move(*this);
     }
     FieldOf byKey() && {

@@ -2,6 +2,8 @@
 #include "core/job/ports.h"
 #include "core/pull/stock.h"
 #include "core/units/render.h"
+#include <algorithm>
+#include <functional>
 #include <map>
 #include <unordered_map>
 
@@ -115,9 +117,45 @@ std::vector<Clash> markClashes(const Job& job) {
     return out;
 }
 
+namespace {
+
+/// Boxes, or tools, of one name: nobody knows whether they are one thing, and both are counted.
+template <typename Row>
+void addNamesakes(const std::vector<Row>& rows, const Wording& where, const Wording& twice,
+                  const Wording& cure, const std::function<std::string(const Row&)>& runOf,
+                  std::vector<Clash>& out) {
+    std::unordered_map<std::string_view, const Row*> names;
+    for (const auto& row : rows)
+        if (const auto [it, fresh] = names.emplace(row.name, &row); !fresh && !row.name.empty())
+            out.push_back(
+                {runOf(row),
+                 runOf(*it->second),
+                 {sentence(where, asText(row.name)), 0, 0, sentence(twice), sentence(cure)}});
+}
+std::vector<Clash> nameClashes(const Job& job) {
+    std::vector<Clash> out;
+    addNamesakes<Box>(
+        job.boxes, {"where.box", "box {0}"}, {"box.twice", "there is another box of this name"},
+        {"cure.box-name-of-its-own", "Is it one box, take its runs from one of the two and remove "
+                                     "it; else give one another name"},
+        [&](const Box& box) {
+            const auto it = std::find_if(job.runs.begin(), job.runs.end(),
+                                         [&](const Run& run) { return run.piece.boxId == box.id; });
+            return it == job.runs.end() ? std::string() : it->id;
+        },
+        out);
+    addNamesakes<HandTool>(
+        job.tools, {"where.tool", "tool {0}"}, {"tool.twice", "there is another tool of this name"},
+        {"cure.tool-name-of-its-own", "Give one of the two a name of its own"},
+        [](const HandTool& /*tool*/) { return std::string(); }, out);
+    return out;
+}
+
+} // namespace
+
 std::vector<Clash> clashesOf(const Job& job) {
     std::vector<Clash> out;
-    for (const auto find : {labelClashes, feedClashes, portClashes, markClashes})
+    for (const auto find : {labelClashes, feedClashes, portClashes, markClashes, nameClashes})
         for (auto& clash : find(job))
             out.push_back(std::move(clash));
     return out;

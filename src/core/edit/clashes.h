@@ -5,7 +5,7 @@ namespace burin {
 
 /// What stands in a job and should not: it comes of two people's work, each in itself in order.
 struct Clash {
-    std::string runId;   ///< of the run at fault
+    std::string runId;   ///< of the run at fault; empty: it is of none
     std::string otherId; ///< of the run it clashes with; the same where it is one run's own
     Fault fault;
 };

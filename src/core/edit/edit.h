@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/lookup.h"
 #include "core/job/tables.h"
+#include <algorithm>
 
 namespace burin {
 
@@ -56,10 +57,55 @@ Change rowChange(Op op, Kind kind, const void* row, const std::string& ownerId =
 /// Orders that rise along the list: those known stay where they can.
 std::vector<double> risingOrders(const std::vector<double>& orders, const std::vector<bool>& known);
 
+/// Gives rows that came without an id the one of a row that is gone and describes the same: one
+/// that is alike, one of the same name, one in the same slot; else the id that every copy gives.
+template <typename Row>
+void takeSlots(Kind kind, const std::string& ownerId, const std::vector<Row>& before,
+               std::vector<Row>& after) {
+    std::vector<const Row*> gone;
+    for (const auto& row : before)
+        if (byId(after, row.id) == nullptr)
+            gone.push_back(&row);
+    const auto take = [&](auto describes) {
+        for (auto& row : after) {
+            const auto was = !row.id.empty()
+                                 ? gone.end()
+                                 : std::find_if(gone.begin(), gone.end(), [&](const Row* other) {
+                                       return describes(row, *other);
+                                   });
+            if (was == gone.end())
+                continue;
+            row.id = (*was)->id;
+            row.order = (*was)->order;
+            gone.erase(was);
+        }
+    };
+    take([](Row row, const Row& other) {
+        row.id = other.id;
+        row.order = other.order;
+        return row == other;
+    });
+    if constexpr (requires(const Row& row) { row.name; })
+        take([](const Row& row, const Row& other) { return row.name == other.name; });
+    take([](const Row& row, const Row& other) { return slotOf(row) == slotOf(other); });
+    for (auto& row : after) {
+        std::string slot = slotOf(row);
+        // Beside others, two of two names are two things.
+        if constexpr (requires { row.name; })
+            slot += before.empty() ? "" : ' ' + row.name;
+        for (std::size_t n = 0; row.id.empty(); ++n)
+            if (const auto id = slotId(kind, ownerId, slot, n);
+                byId(before, id) == nullptr && byId(after, id) == nullptr)
+                row.id = id;
+    }
+}
+
 /// Rows that a row owns: gone, new and changed ones.
 template <typename Row>
 void differInRows(Kind kind, const std::string& ownerId, const std::vector<Row>& before,
                   std::vector<Row> after, Changes& out) {
+    if constexpr (requires(const Row& row) { slotOf(row); })
+        takeSlots(kind, ownerId, before, after);
     // A row that is new has no id yet.
     const auto in = [](const std::vector<Row>& rows, const std::string& id) {
         return id.empty() ? nullptr : byId(rows, id);

@@ -17,13 +17,7 @@ void setConnector(Run& run, End end, const Catalogue& catalogue, const std::stri
         run.connections[at].connectionId = id;
         return;
     }
-    RunConnection row;
-    row.id = newId();
-    row.end = end;
-    row.connectionId = id;
-    for (const auto& other : run.connections)
-        row.order = std::max(row.order, other.order + 1);
-    run.connections.push_back(std::move(row));
+    run.connections.push_back({end, id});
 }
 
 } // namespace

@@ -20,19 +20,67 @@ bool isBlank(char c) {
 struct Token {
     std::string text;
     std::size_t at;
+    bool quoted = false;
 };
-std::vector<Token> tokens(std::string_view text, std::size_t base = 0) {
+/// Where a text in quotation marks that begins at `i` ends; none: it is not one, as in `3" pipe`.
+std::optional<std::size_t> quotedEnd(std::string_view text, std::size_t i) {
+    if (text[i] != '"')
+        return std::nullopt;
+    for (std::size_t k = i + 1; k < text.size(); ++k) {
+        if (text[k] != '"')
+            continue;
+        if (k + 1 == text.size() || isBlank(text[k + 1]) || text[k + 1] == ';')
+            return k + 1;
+        if (text[k + 1] != '"')
+            return std::nullopt;
+        ++k;
+    }
+    return std::nullopt;
+}
+std::string inQuotes(std::string_view text) {
+    std::string out = "\"";
+    for (const char c : text)
+        out += c == '"' ? "\"\"" : std::string(1, c);
+    return out + '"';
+}
+std::string outOfQuotes(std::string_view quoted) {
+    std::string out;
+    for (std::size_t i = 1; i + 1 < quoted.size(); ++i) {
+        out += quoted[i];
+        i += quoted[i] == '"' ? 1 : 0;
+    }
+    return out;
+}
+
+enum class Quotes { Letters, Marks };
+std::vector<Token> tokens(std::string_view text, std::size_t base = 0,
+                          Quotes quotes = Quotes::Letters) {
     std::vector<Token> out;
     for (std::size_t i = 0; i < text.size();) {
         while (i < text.size() && isBlank(text[i]))
             ++i;
         const std::size_t begin = i;
+        if (i < text.size() && quotes == Quotes::Marks)
+            if (const auto end = quotedEnd(text, i)) {
+                out.push_back({outOfQuotes(text.substr(i, *end - i)), base + i, true});
+                i = *end;
+                continue;
+            }
         while (i < text.size() && !isBlank(text[i]))
             ++i;
         if (i > begin)
             out.push_back({std::string(text.substr(begin, i - begin)), base + begin});
     }
     return out;
+}
+/// Where a stretch of a way ends that begins at `i`.
+std::size_t stretchEnd(std::string_view way, std::size_t i) {
+    for (bool first = true; i < way.size() && way[i] != ';'; ++i) {
+        if (const auto end = first ? quotedEnd(way, i) : std::nullopt)
+            i = *end - 1;
+        first = isBlank(way[i]);
+    }
+    return i;
 }
 
 bool startsNumber(const std::string& text) {
@@ -79,9 +127,13 @@ constexpr Wording wayCure{"cure.write-way",
 Outcome<RunStretch> parseStretch(std::string_view text, std::size_t base, UnitSystem system) {
     RunStretch out;
     bool lengthSeen = false;
-    const auto words = tokens(text, base);
+    const auto words = tokens(text, base, Quotes::Marks);
     for (std::size_t i = 0; i < words.size(); ++i) {
         const auto& word = words[i];
+        if (word.quoted) {
+            out.name += (out.name.empty() ? "" : " ") + word.text;
+            continue;
+        }
         const auto around = word.text == "in" && i + 1 < words.size()
                                 ? surroundingsWords.find(words[i + 1].text)
                                 : std::nullopt;
@@ -129,7 +181,7 @@ Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem syst
     std::vector<RunStretch> out;
     std::size_t begin = 0;
     while (begin <= text.size()) {
-        const auto end = std::min(text.find(';', begin), text.size());
+        const auto end = stretchEnd(text, begin);
         const auto part = text.substr(begin, end - begin);
         if (std::any_of(part.begin(), part.end(), [](char c) { return !isBlank(c); })) {
             auto stretch = parseStretch(part, begin, system);
@@ -144,23 +196,75 @@ Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem syst
     return out;
 }
 
+namespace {
+
+std::string lengthText(const RunStretch& s, UnitSystem system) {
+    return system == UnitSystem::Metric ? shortFigure(s.lengthM, 3) + " m"
+                                        : shortFigure(s.lengthM / metresPerFoot, 2) + " ft";
+}
+std::string temperatureText(const RunStretch& s, UnitSystem system) {
+    return system == UnitSystem::Metric ? shortFigure(s.temperatureC, 1) + " °C"
+                                        : shortFigure(s.temperatureC * 1.8 + 32, 1) + " °F";
+}
+/// What stands behind the name of a stretch.
+std::string figuresText(const RunStretch& s, UnitSystem system) {
+    std::string out = lengthText(s, system);
+    if (s.temperatureC != 20)
+        out += ' ' + temperatureText(s, system);
+    if (s.neighbours > 0)
+        out += ' ' + std::to_string(s.neighbours) + " beside";
+    if (s.around != Surroundings::FreeAir)
+        out += " in " + std::string(surroundingsWords[s.around]);
+    return out;
+}
+std::string stretchText(const RunStretch& s, UnitSystem system) {
+    const std::string figures = figuresText(s, system);
+    if (s.name.empty())
+        return figures;
+    std::string out = s.name + ' ' + figures;
+    const bool whole = s.name.find_first_of("\";") == std::string::npos;
+    const auto read = whole ? parseStretch(out, 0, system) : Outcome<RunStretch>(RunStretch{});
+    const bool same =
+        whole && read && read->name == s.name && figuresText(*read, system) == figures;
+    return same ? out : inQuotes(s.name) + ' ' + figures;
+}
+
+} // namespace
+
 std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system) {
     std::string out;
-    for (const auto& s : stretches) {
-        out += out.empty() ? "" : "; ";
-        out += s.name.empty() ? "" : s.name + " ";
-        out += system == UnitSystem::Metric ? shortFigure(s.lengthM, 3) + " m"
-                                            : shortFigure(s.lengthM / metresPerFoot, 2) + " ft";
-        if (s.temperatureC != 20)
-            out += " " + (system == UnitSystem::Metric
-                              ? shortFigure(s.temperatureC, 1) + " °C"
-                              : shortFigure(s.temperatureC * 1.8 + 32, 1) + " °F");
-        if (s.neighbours > 0)
-            out += " " + std::to_string(s.neighbours) + " beside";
-        if (s.around != Surroundings::FreeAir)
-            out += " in " + std::string(surroundingsWords[s.around]);
-    }
+    for (const auto& s : stretches)
+        out += (out.empty() ? "" : "; ") + stretchText(s, system);
     return out;
+}
+
+std::vector<RunStretch> retypedWay(std::vector<RunStretch> typed,
+                                   const std::vector<RunStretch>& kept, UnitSystem system) {
+    std::vector<bool> done(typed.size());
+    std::vector<bool> used(kept.size());
+    const auto takeEach = [&](auto same, auto how) {
+        for (std::size_t i = 0; i < typed.size(); ++i)
+            for (std::size_t k = 0; k < kept.size() && !done[i]; ++k)
+                if (!used[k] && same(typed[i], kept[k])) {
+                    how(typed[i], kept[k]);
+                    done[i] = used[k] = true;
+                }
+    };
+    takeEach(
+        [&](const RunStretch& a, const RunStretch& b) {
+            return a.name == b.name && figuresText(a, system) == figuresText(b, system);
+        },
+        [](RunStretch& now, const RunStretch& was) { now = was; });
+    takeEach([](const RunStretch& a, const RunStretch& b) { return a.name == b.name; },
+             [&](RunStretch& now, const RunStretch& was) {
+                 now.id = was.id;
+                 now.order = was.order;
+                 if (lengthText(now, system) == lengthText(was, system))
+                     now.lengthM = was.lengthM;
+                 if (temperatureText(now, system) == temperatureText(was, system))
+                     now.temperatureC = was.temperatureC;
+             });
+    return typed;
 }
 
 LabelMaker::LabelMaker(const Job& job) {
@@ -263,7 +367,12 @@ Outcome<NewRun> parseNewRun(std::string_view text, const Job& job, const Catalog
                                    [&](const Room& r) { return r.letters == letters; });
     if (room == job.rooms.end()) {
         const int count = static_cast<int>(job.rooms.size());
-        out.room = Room{newId(), letters, "Room " + letters, count % 10, count};
+        // In two copies the letters mean the same room.
+        std::size_t n = 0;
+        while (byId(job.rooms, derivedId(Kind::Room, letters, n)) != nullptr)
+            ++n;
+        out.room =
+            Room{derivedId(Kind::Room, letters, n), letters, "Room " + letters, count % 10, count};
     }
     run.roomId = out.room ? out.room->id : room->id;
     const std::string label = run.label;

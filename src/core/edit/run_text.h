@@ -12,8 +12,13 @@ namespace burin {
 /// "riser shaft 12 m; tray 34 m 31 °C 23 beside; wall drop 15.5 m in insulation". Refused with the
 /// column.
 Outcome<std::vector<RunStretch>> parseWay(std::string_view text, UnitSystem system);
-/// The text parseWay reads back.
+/// The text parseWay reads back. A name that would be read as something else stands in quotation
+/// marks: `"Store 3 m" 18 m`; one of its own in it is written twice.
 std::string wayText(const std::vector<RunStretch>& stretches, UnitSystem system);
+/// A way as typed over that one: a stretch that reads as it did is the one there was, and so is a
+/// figure of one that was only changed elsewhere. What is not typed over is not rounded either.
+std::vector<RunStretch> retypedWay(std::vector<RunStretch> typed,
+                                   const std::vector<RunStretch>& kept, UnitSystem system);
 
 /// Gives runs labels that none has yet, each once.
 class LabelMaker {

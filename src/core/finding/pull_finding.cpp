@@ -30,6 +30,7 @@ public:
         for (std::size_t i = 0; i < drafts_.size(); ++i)
             out_.pulls.push_back(finding(i));
         fillBoxes();
+        giveMarks();
         return std::move(out_);
     }
 
@@ -279,17 +280,6 @@ private:
                 if (run.there || it == at.end())
                     continue;
                 PullBox& box = out_.boxes[it->second];
-                if (!box.isNew) {
-                    const Box& kept = job_.boxes[it->second];
-                    double fromM = markAtM(kept, box.freeMark) + box.leftM - box.leftAfterM;
-                    // One mark that was read says where the other is, not where it was to begin.
-                    if (run.startMark)
-                        fromM = markAtM(kept, *run.startMark);
-                    else if (run.endMark)
-                        fromM = markAtM(kept, *run.endMark) - run.plannedM;
-                    run.startMark = run.startMark.value_or(markAt(kept, fromM));
-                    run.endMark = run.endMark.value_or(markAt(kept, fromM + run.plannedM));
-                }
                 box.planned.push_back({run.runId, run.plannedM});
                 box.leftAfterM = std::max(0.0, box.leftAfterM - run.plannedM);
             }
@@ -299,6 +289,31 @@ private:
             box.scrap = gone || ((!box.planned.empty() || !box.pulled.empty()) &&
                                  box.leftAfterM < job_.info.pull.scrapM);
         }
+    }
+
+    /// Marks at the ends of what is not pulled yet. A piece that was begun lies before all that is
+    /// planned, and the mark read on it says where its other one is.
+    void giveMarks() {
+        std::vector<double> nextM;
+        for (std::size_t b = 0; b < job_.boxes.size(); ++b)
+            nextM.push_back(markAtM(job_.boxes[b], stock_[b].freeMark));
+        for (const bool begun : {true, false})
+            for (auto& pull : out_.pulls)
+                for (auto& run : pull.runs) {
+                    const auto at = boxIndex(run.boxId);
+                    if (run.there || !at || begun != (run.startMark || run.endMark))
+                        continue;
+                    const Box& box = job_.boxes[*at];
+                    const double fromM = run.startMark ? markAtM(box, *run.startMark)
+                                         : run.endMark ? markAtM(box, *run.endMark) - run.plannedM
+                                                       : nextM[*at];
+                    const double toM = fromM + run.plannedM;
+                    // A mark the box never had says nothing of where the next begins.
+                    if (toM <= box.heldM + spacingM(box) || !begun)
+                        nextM[*at] = std::max(nextM[*at], toM);
+                    run.startMark = run.startMark.value_or(markAt(box, fromM));
+                    run.endMark = run.endMark.value_or(markAt(box, toM));
+                }
     }
 
     const Job& job_;

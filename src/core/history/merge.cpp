@@ -252,6 +252,9 @@ private:
             out.claims.push_back({value, step(at).who, step(at).at});
         };
         if (!field.empty()) {
+            const Field* described = tableOf(key.first).field(field);
+            if (described != nullptr && !described->asked)
+                return std::nullopt; // the later stands, and it says nothing
             const auto settled = settle(row, field);
             if (!settled || settled->rivals.size() < 2)
                 return std::nullopt;

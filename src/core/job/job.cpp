@@ -32,6 +32,45 @@ Run withLength(Run run, double lengthM) {
     return run;
 }
 
+Run withCord(Run run, End end, double lengthM) {
+    const auto isThere = [end](const RunCord& cord) { return cord.end == end; };
+    const auto first = std::find_if(run.cords.begin(), run.cords.end(), isThere);
+    if (first == run.cords.end()) {
+        if (lengthM > 0)
+            run.cords.push_back({end, run.cableId, lengthM});
+        return run;
+    }
+    first->lengthM = lengthM;
+    run.cords.erase(std::remove_if(lengthM > 0 ? first + 1 : first, run.cords.end(), isThere),
+                    run.cords.end());
+    return run;
+}
+
+Run withConnections(Run run, End end, int count, const std::string& connectionId) {
+    RunConnection more{end, connectionId};
+    int there = 0;
+    for (auto it = run.connections.begin(); it != run.connections.end();)
+        if (it->end != end) {
+            ++it;
+        } else if (there == count) {
+            it = run.connections.erase(it);
+        } else {
+            more = *it++;
+            ++there;
+        }
+    more.id.clear();
+    for (; there < count; ++there)
+        run.connections.push_back(more);
+    return run;
+}
+
+Run withConnector(Run run, const std::string& connectionId) {
+    for (auto& connection : run.connections)
+        if (connection.end != End::Inline)
+            connection.connectionId = connectionId;
+    return run;
+}
+
 const Run* Job::run(std::string_view id) const {
     return byId(runs, id);
 }

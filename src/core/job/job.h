@@ -127,6 +127,13 @@ struct Run {
 /// The same run with another length: the last stretch takes up the difference, and when it runs
 /// out, the one before it.
 Run withLength(Run run, double lengthM);
+/// The same run with cords of that length together at one end: one of them, or none at 0 m.
+Run withCord(Run run, End end, double lengthM);
+/// The same run with so many connections at one end: those it has stay, the last ones go, and more
+/// are as the last there is, or `connectionId` where there is none.
+Run withConnections(Run run, End end, int count, const std::string& connectionId);
+/// The same run with that connection wherever it has one at an end; couplers on its way stay.
+Run withConnector(Run run, const std::string& connectionId);
 
 /// Far pin found at each near pin 1…8 and the shield.
 struct WireMap {

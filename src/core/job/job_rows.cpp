@@ -121,6 +121,10 @@ std::string derivedId(Kind kind, const std::string& ownerId, std::size_t place) 
         .substr(0, 16);
 }
 
+std::string slotId(Kind kind, const std::string& ownerId, const std::string& slot, std::size_t n) {
+    return derivedId(kind, textId(ownerId + ' ' + slot), n);
+}
+
 void deriveIds(Job& job) {
     std::set<std::string> parts;
     for (auto& d : job.distributions) {

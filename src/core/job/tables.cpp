@@ -93,7 +93,7 @@ std::vector<Field> cordFields() {
     return fieldsOf<T>(wordField("end", &T::end, endWords), textField("cableId", &T::cableId),
                        numberField("lengthM", &T::lengthM, 0, 1e6),
                        flagField("awg26", &T::awg26).leftOut(), textField("id", &T::id).since(6),
-                       placeField(&T::order));
+                       placeField(&T::order).notAsked());
 }
 std::vector<Field> connectionFields() {
     using T = RunConnection;
@@ -106,7 +106,7 @@ std::vector<Field> connectionFields() {
     return fieldsOf<T>(wordField("end", &T::end, endWords),
                        textField("connectionId", &T::connectionId), std::move(at),
                        flagField("outdoors", &T::outdoors).since(2).leftOut(),
-                       textField("id", &T::id).since(6), placeField(&T::order));
+                       textField("id", &T::id).since(6), placeField(&T::order).notAsked());
 }
 
 std::vector<Field> viaFields() {

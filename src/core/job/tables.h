@@ -163,6 +163,19 @@ Json toJson(const Job& job);
 Outcome<Job> readJob(const Json& json, const std::string& where, int version = formatVersion,
                      const std::function<void(const Job&)>& asKept = {});
 
+/// What a row describes of its owner where it is no thing of its own: whoever gives a run another
+/// length, cord or plug changes the row that is there, and two who do so change the same row.
+inline std::string slotOf(const RunStretch& /*row*/) {
+    return "way";
+}
+inline std::string slotOf(const RunCord& row) {
+    return std::string(endWords[row.end]);
+}
+inline std::string slotOf(const RunConnection& row) {
+    return std::string(endWords[row.end]);
+}
+/// The id of the n-th row in a slot of its owner, the same in every copy.
+std::string slotId(Kind kind, const std::string& ownerId, const std::string& slot, std::size_t n);
 /// The id of a row that had none, by its owner's and its place among the owner's.
 std::string derivedId(Kind kind, const std::string& ownerId, std::size_t place);
 /// Gives the rows that one from before version 6 owns ids, and orders that rise.
