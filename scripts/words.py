@@ -37,7 +37,7 @@ def wordings(source):
 
 def terms(source):
     """Words that stand by themselves: what a call is given, and the words of enumerations."""
-    out = [literal(one) for one in re.findall(rf"\b(?:asTerm|term)\(\s*({texts})\s*\)", source)]
+    out = [literal(one) for one in re.findall(rf"\b(?:asTerm|term|cited)\(\s*({texts})\s*\)", source)]
     # Where something was refused, and what the screen calls what was typed.
     out += [literal(one) for one in re.findall(rf"\brefuse\(\s*({texts})\s*,", source)]
     out += [literal(one) for one in re.findall(rf"\b(?:parseNumber|readTyped|bad)\([^;]*?({texts})", source)]
@@ -54,6 +54,21 @@ def terms(source):
     out += [literal(one) for one in re.findall(rf"return\s+({texts})\s*;", source)]
     for row in re.findall(rf"\b[A-Z]\w*::\w+((?:\s*,\s*{text})+)", source):
         out += [literal(one) for one in re.findall(text, row)]
+    return out
+
+
+def fields():
+    """Fields of what a job keeps, as a conflict calls them: fieldWords of core/edit/typed_field."""
+    units = "m mm c v ohm n w db mhz ns share kbit per id".split()
+    out = []
+    for line in (root / "docs" / "job-format.md").read_text().splitlines():
+        if not line.startswith("| `"):
+            continue
+        for name in re.findall(r"`([a-z][A-Za-z0-9]*)`", line):
+            words = re.sub("([A-Z])", lambda capital: " " + capital[0].lower(), name).split()
+            while len(words) > 1 and words[-1] in units:
+                words.pop()
+            out.append(" ".join(words))
     return out
 
 
@@ -79,6 +94,7 @@ def all_words():
                     sys.exit(f"words: {key} has a brace that stands for nothing: “{english}”")
                 out[key, english] = None
             out.update(dict.fromkeys(("term", word) for word in terms(source)))
+    out.update(dict.fromkeys(("term", word) for word in fields()))
     for path in sorted((root / "catalogue").glob("*.json")):
         out.update(dict.fromkeys(("term", word) for word in catalogue(json.loads(path.read_text()))))
     return list(out)
@@ -167,7 +183,8 @@ def check(programs, job):
     cli = programs / "burin-cli"
     with tempfile.TemporaryDirectory() as folder:
         count = write_accented(folder)
-        walked = subprocess.run([programs / "test_language", "everythingIsOfTheLanguage"],
+        walked = subprocess.run([programs / "test_language", "everythingIsOfTheLanguage", "whatOpensIsOfTheLanguage",
+                                 "whatIsLeftToDecideIsOfTheLanguage"],
                                 env={**os.environ, "QT_QPA_PLATFORM": "offscreen", "BURIN_LANGUAGES": folder},
                                 capture_output=True, text=True)
         if walked.returncode != 0:

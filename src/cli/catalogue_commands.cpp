@@ -1,4 +1,5 @@
 #include "cli/commands.h"
+#include "core/units/render.h"
 #include "core/units/units.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
@@ -166,7 +167,7 @@ void limits() {
                                  {"unit", l.unit},
                                  {"fromMhz", l.fromMhz()},
                                  {"toMhz", l.toMhz()},
-                                 {"formula", l.formulaAt(l.toMhz())},
+                                 {"formula", render(l.formulaAt(l.toMhz()), {})},
                                  {"source", l.source}});
     print(out);
 }

@@ -1,4 +1,5 @@
 #include "cli/commands.h"
+#include "core/base/text.h"
 #include "core/units/render.h"
 #include "files/data_folder.h"
 #include "files/man_page.h"
@@ -65,7 +66,7 @@ double readNumber(const std::string& option, const std::string& text, const Numb
         return value;
     std::ostringstream wants;
     wants << option << " wants a number from " << range.least << " to " << range.most
-          << (*range.unit == '\0' ? "" : " ") << range.unit << ", not “" << text.substr(0, 60)
+          << (*range.unit == '\0' ? "" : " ") << range.unit << ", not “" << beginningOf(text, 60)
           << "”";
     throw WrongUse{wants.str()};
 }

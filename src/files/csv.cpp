@@ -1,3 +1,4 @@
+#include "core/base/text.h"
 #include "files/measured_file.h"
 #include "files/text_cursor.h"
 #include "files/text_encoding.h"
@@ -175,14 +176,14 @@ private:
         if (separator_ != ',')
             std::replace(text.begin(), text.end(), ',', '.');
         if (!wordToDouble(text, value))
-            return fault(
-                line, cell.column,
-                cell.text.empty()
-                    ? sentence({"measured.cell-empty", "a cell is empty"})
-                    : sentence({"typed.no-number", "“{0}” is no number"}, cell.text.substr(0, 40)),
-                separator_ == ',' ? sentence({"cure.decimal-comma-separate",
-                                              "With a decimal comma, separate columns by ; or tab"})
-                                  : sentence({"cure.put-number", "Put a number here"}));
+            return fault(line, cell.column,
+                         cell.text.empty() ? sentence({"measured.cell-empty", "a cell is empty"})
+                                           : sentence({"typed.no-number", "“{0}” is no number"},
+                                                      beginningOf(cell.text, 40)),
+                         separator_ == ','
+                             ? sentence({"cure.decimal-comma-separate",
+                                         "With a decimal comma, separate columns by ; or tab"})
+                             : sentence({"cure.put-number", "Put a number here"}));
         return true;
     }
 

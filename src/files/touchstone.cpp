@@ -1,3 +1,4 @@
+#include "core/base/text.h"
 #include "files/measured_file.h"
 #include "files/short_number.h"
 #include "files/text_cursor.h"
@@ -214,7 +215,7 @@ private:
             return fault(
                 word,
                 sentence({"typed.no-number", "“{0}” is no number"},
-                         asText(std::string(word.text.substr(0, 40)))),
+                         asText(beginningOf(word.text, 40))),
                 {"cure.data-row-holds", "A data row holds a frequency and then pairs of numbers"});
         if (record_.empty()) {
             const double f = value * toMhz_;

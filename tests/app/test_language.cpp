@@ -1,6 +1,7 @@
 // The whole window in a language nobody speaks: what is written past the translator shows.
 #include "app/driven.h"
 #include "app/frame/sheet_field.h"
+#include "app/frame/user_cable.h"
 #include "app/look/language.h"
 #include "app/painted_words.h"
 #include "core/finding/end_work.h"
@@ -197,8 +198,8 @@ private:
         refused.removeAll(QString());
         return refused;
     }
-    /// Figures with a point. Names have theirs in them; a list that is typed keeps points, for its
-    /// commas part what stands in it, and so do the examples of one.
+    /// Figures with a point. Names and sources have theirs in them; a list that is typed keeps
+    /// points, for its commas part what stands in it, and so do the examples of one.
     QStringList withPoint() {
         QStringList texts = PaintedWords::of(*app_->window) + toldBeside();
         for (const auto* line : app_->window->findChildren<QLineEdit*>())
@@ -206,8 +207,12 @@ private:
                 texts.removeAll(line->text());
             else if (line->isVisibleTo(app_->window.get()))
                 texts << line->text();
+        return pointsIn(texts);
+    }
+    QStringList pointsIn(const QStringList& texts) {
         QStringList named{QStringLiteral("61.5"), QStringLiteral("15.5")};
         static const QRegularExpression figures(QStringLiteral("\\d+\\.\\d+"));
+        static const QRegularExpression source(QStringLiteral("   \\[.*\\]$"));
         const auto addFigures = [&](const std::string& name) {
             for (auto it = figures.globalMatch(QString::fromStdString(name)); it.hasNext();)
                 named << it.next().captured();
@@ -219,11 +224,45 @@ private:
         for (const auto& one : session().catalogue().services)
             addFigures(one.name);
         QStringList out;
-        for (const QString& text : texts)
-            for (auto it = figures.globalMatch(text); it.hasNext();)
+        for (QString text : texts)
+            for (auto it = figures.globalMatch(text.remove(source)); it.hasNext();)
                 if (const QString one = it.next().captured(); !named.contains(one))
                     out << one + QStringLiteral(" in ") + text;
         out.removeDuplicates();
+        return out;
+    }
+
+    /// What every window of that name says; they are closed.
+    QStringList textsOf(const char* name) {
+        QStringList out;
+        for (auto* window : app_->window->findChildren<QDialog*>(QLatin1String(name))) {
+            window->resize(1200, 4000);
+            QCoreApplication::processEvents();
+            out << window->windowTitle() << PaintedWords::of(*window);
+            for (const auto* text : window->findChildren<QPlainTextEdit*>())
+                out << text->toPlainText().split(QLatin1Char('\n'));
+            for (const auto* label : window->findChildren<QLabel*>())
+                out << label->text();
+            for (const auto* button : window->findChildren<QPushButton*>())
+                out << button->text();
+            window->close();
+            delete window;
+        }
+        return out;
+    }
+    /// What opens at a click on what only shows something.
+    QStringList opensFrom(QWidget& view) {
+        static const QRegularExpression shows(
+            QStringLiteral("^(show\\w+|\\w*Working|why .*|compareConnectors|materials)$"));
+        QStringList out;
+        QList<QPointer<QAbstractButton>> buttons; // a view may make its own anew meanwhile
+        for (auto* button : view.findChildren<QAbstractButton*>(shows))
+            buttons << button;
+        for (const auto& button : buttons)
+            if (button && button->isVisibleTo(app_->window.get()) && button->isEnabled()) {
+                button->click();
+                out += textsOf("working");
+            }
         return out;
     }
 
@@ -268,7 +307,8 @@ private:
         for (const auto* line : app_->window->findChildren<QLineEdit*>())
             addWords(line->text());
         for (int month = 1; month <= 12; ++month)
-            addWords(QLocale().monthName(month));
+            for (const auto format : {QLocale::ShortFormat, QLocale::LongFormat})
+                addWords(QLocale().monthName(month, format));
         for (int day = 1; day <= 7; ++day)
             for (const auto format : {QLocale::ShortFormat, QLocale::LongFormat})
                 addWords(QLocale().dayName(day, format));
@@ -356,6 +396,92 @@ private slots:
             NONE(printed.filter(QRegularExpression(
                 QStringLiteral("\\d\\.\\d+ (m|ft|mm ·|in|N|lbf|h)(?![\\p{L}])"))));
         }
+    }
+
+    void whatOpensIsOfTheLanguage_data() { everyView(); }
+    /// Workings, lists and the page of keys: what a view opens beside itself.
+    void whatOpensIsOfTheLanguage() {
+        QFETCH(int, stage);
+        QFETCH(QString, run);
+        viewInAnotherLanguage(stage, run);
+        QStringList opened = opensFrom(*app_->window);
+        QVERIFY2(stage >= terminateStage || !opened.isEmpty(), "nothing opened");
+        QTest::keyClick(app_->window.get(), Qt::Key_F1);
+        opened += textsOf("keyPage");
+        NONE(plainOf(opened));
+        NONE(decimalPoint() == '.' ? QStringList() : pointsIn(opened));
+    }
+    void anEmptyJobAndACableOfOnesOwn() {
+        QVERIFY(speak(QStringLiteral("made-up"), {}));
+        startEmpty();
+        own_.insert(QStringLiteral("Test"));
+        addWords(path());
+        for (int stage = 0; stage < stageCount; ++stage) {
+            app_->window->showStage(stage);
+            QCoreApplication::processEvents();
+            NONE(plainOf(PaintedWords::of(*app_->window)));
+        }
+        auto* cable = new UserCableWindow(session(), app_->window.get());
+        cable->setObjectName(QStringLiteral("cable"));
+        cable->show();
+        NONE(plainOf(textsOf("cable")));
+    }
+    /// What two copies left to decide, of every sort.
+    void whatIsLeftToDecideIsOfTheLanguage() {
+        viewInAnotherLanguage(budgetStage, QStringLiteral("SL-C01"));
+        Job after = job();
+        int row = 0;
+        const auto ask = [&](const char* kind, const std::string& id, const char* field,
+                             const char* base, std::vector<Claim> claims) {
+            after.conflicts.push_back(
+                {"c" + std::to_string(row++), kind, id, field, base, std::move(claims)});
+        };
+        const auto two = [](const char* mine, const char* theirs) {
+            return std::vector<Claim>{{mine, "rigger", "2026-11-26T10:00:00.000Z"},
+                                      {theirs, "", "2026-03-02T10:00:00.000Z"}};
+        };
+        const Run& laid = *job().runLabelled("SL-C01");
+        const Run* typed = nullptr;
+        for (const auto& one : job().runs)
+            if (one.stretches.size() > 1 && !one.followsPlan)
+                typed = &one;
+        QVERIFY(typed != nullptr);
+        ask("stretch", typed->stretches[0].id, "lengthM", "null", two("12.5", "3"));
+        ask("stretch", typed->stretches[0].id, "temperatureC", "20", two("31.5", "24"));
+        ask("stretch", typed->stretches[0].id, "around", "null",
+            two("\"conduit\"", "\"insulation\""));
+        ask("run", laid.id, "cableId", "\"coax-s6\"", two("\"coax-s11\"", "\"coax-s6\""));
+        ask("run", laid.id, "serviceId", "\"tv\"", two("\"sat-if\"", "\"tv\""));
+        ask("run", laid.id, "lossBudgetDb", "null", two("2.25", "3"));
+        ask("run", laid.id, "powerW", "null", two("25.5", "30"));
+        ask("run", laid.id, "followsPlan", "true", two("false", "true"));
+        ask("run", laid.id, "note", "\"\"", two("\"zzaq\"", "\"\""));
+        ask("run", laid.id, "nearPlaceId", "null", two("\"gone\"", "\"\""));
+        ask("run", laid.id, "vias", "[]", two("[1, 2]", "[]"));
+        ask("run", laid.id, "", "null", two("changed", "removed"));
+        ask("run", "gone", "", "null", two("removed", "changed"));
+        ask("job", job().info.id, "accuracy.lossDb", "0.5", two("1.5", "0.25"));
+        ask("job", job().info.id, "survey.coaxHalf", "true", two("false", "true"));
+        after.boxes.push_back(after.boxes[0]);
+        after.tools.push_back(after.tools[0]);
+        own_.insert(QStringLiteral("zzaq"));
+        Changes changes;
+        for (const auto& conflict : after.conflicts)
+            changes.push_back(put<Conflict>(std::nullopt, conflict));
+        Box box = after.boxes.back();
+        box.id = "twice";
+        changes.push_back(put<Box>(std::nullopt, box));
+        HandTool tool = after.tools.back();
+        tool.id = "twice";
+        changes.push_back(put<HandTool>(std::nullopt, tool));
+        session().commit({"asked", changes});
+        SOON_COMPARE(job().conflicts.size(), after.conflicts.size());
+        SOON_COMPARE(session().jobFindings()->clashes.size(), 2U);
+        QTest::mouseClick(find<QPushButton>("decide"), Qt::LeftButton);
+        const QStringList texts = textsOf("openEnds");
+        QVERIFY(texts.size() > 40);
+        NONE(plainOf(texts));
+        NONE(decimalPoint() == '.' ? QStringList() : pointsIn(texts));
     }
 
     void noWordIsCut_data() { everyView(); }

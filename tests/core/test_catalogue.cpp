@@ -130,7 +130,7 @@ TEST(Catalogue, floorsCeilingsAndEnds) {
         shipped().limit(LimitSet::Iso, "E", channelKind, Parameter::UnbalanceWithinPair);
     EXPECT_DOUBLE_EQ(*unbalance->at(1, 20), 0.6);
     EXPECT_DOUBLE_EQ(*unbalance->at(1, 2), 0.2);
-    EXPECT_NE(e->formulaAt(100).find("74.3"), std::string::npos);
+    EXPECT_NE(render(e->formulaAt(100), {}).find("74.3"), std::string::npos);
 }
 
 TEST(Catalogue, faultsNameFileKeyAndCure) {

@@ -318,9 +318,8 @@ TEST(Joining, EitherClaimIsOneEdit) {
     mine.joinWith(theirs);
     ASSERT_EQ(mine.kept.job.conflicts.size(), 1U);
     const Conflict conflict = mine.kept.job.conflicts[0];
-    EXPECT_EQ(subjectOf(mine.kept.job, conflict), "stretch tray of run SL-D01, length");
-    EXPECT_EQ(valueText(mine.kept.job, shipped(), conflict, conflict.base, UnitSystem::Metric),
-              "60.00 m");
+    EXPECT_EQ(render(subjectOf(mine.kept.job, conflict), {}), "stretch tray of run SL-D01, length");
+    EXPECT_EQ(render(claimed(mine.kept.job, shipped(), conflict, conflict.base), {}), "60.00 m");
     ASSERT_EQ(conflict.claims.size(), 2U);
     for (std::size_t i = 0; i < 2; ++i) {
         Copy decided = mine;

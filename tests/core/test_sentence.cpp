@@ -1,8 +1,17 @@
+#include "core/base/text.h"
 #include "core/units/render.h"
 #include <gtest/gtest.h>
 #include <random>
 
 using namespace burin;
+
+TEST(Text, itsBeginningEndsWithAWholeLetter) {
+    EXPECT_EQ(beginningOf("Kälte", 9), "Kälte");
+    EXPECT_EQ(beginningOf("Kälte", 3), "Kä");
+    EXPECT_EQ(beginningOf("Kälte", 2), "K");
+    EXPECT_EQ(beginningOf("ä", 1), "");
+    EXPECT_EQ(beginningOf("", 0), "");
+}
 
 namespace {
 

@@ -44,6 +44,7 @@ BudgetStage::BudgetStage(Session& session, QWidget* parent)
     parts_->body()->addWidget(new DbBar(session, this));
     auto* partsWorking = link(tr("Working"), this);
     partsWorking->setToolTip(tr("Show the working"));
+    partsWorking->setObjectName(QStringLiteral("showPartsWorking"));
     auto* connectorsLink = link(tr("Connectors"), this);
     connectorsLink->setObjectName(QStringLiteral("compareConnectors"));
     expectedLink_->setObjectName(QStringLiteral("showExpected"));

@@ -6,6 +6,7 @@
 #include "core/history/decide.h"
 #include <QDateTime>
 #include <QHBoxLayout>
+#include <QLocale>
 #include <QScrollArea>
 
 namespace burin {
@@ -15,9 +16,10 @@ namespace {
 QString whoAndWhen(const Claim& claim) {
     const auto at = QDateTime::fromString(q(claim.at), Qt::ISODateWithMs);
     const QString who = claim.who.empty() ? OpenEnds::tr("somebody") : q(claim.who);
-    return at.isValid() ? OpenEnds::tr("%1, %2").arg(
-                              who, at.toLocalTime().toString(QStringLiteral("d MMM HH:mm")))
-                        : who;
+    return at.isValid()
+               ? OpenEnds::tr("%1, %2").arg(
+                     who, QLocale().toString(at.toLocalTime(), QStringLiteral("d MMM HH:mm")))
+               : who;
 }
 
 } // namespace
@@ -79,10 +81,10 @@ void OpenEnds::showAll() {
 
 void OpenEnds::addConflict(QVBoxLayout* list, const Conflict& conflict) {
     const Job& job = session_.pending();
-    auto* panel = new Panel(q(subjectOf(job, conflict)), body_);
+    auto* panel = new Panel(begun(burin::said(subjectOf(job, conflict), session_)), body_);
     panel->setTone(Panel::Tone::Marginal);
     const auto said = [&](const std::string& json) {
-        return q(valueText(job, session_.catalogue(), conflict, json, session_.units()));
+        return burin::said(claimed(job, session_.catalogue(), conflict, json), session_);
     };
     if (!conflict.field.empty()) {
         auto* was = words(Voice::Small, panel);

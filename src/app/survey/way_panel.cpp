@@ -62,6 +62,7 @@ WayPanel::WayPanel(Session& session, QWidget* parent)
     connect(straight_, &QPushButton::clicked, this, [this] {
         session_.changeSelected(QStringLiteral("shortest way"), [](Run& r) { r.vias.clear(); });
     });
+    working_->setObjectName(QStringLiteral("showWayWorking"));
     connect(working_, &QPushButton::clicked, this, [this] {
         if (session_.current() == nullptr)
             return;

@@ -112,6 +112,7 @@ TestStage::TestStage(Session& session, QWidget* parent)
         classShown_ = true;
         showJudgement();
     });
+    working_->setObjectName(QStringLiteral("showTestWorking"));
     connect(working_, &QPushButton::clicked, this, [this] { showWorkingOfChosen(); });
     ours_->setObjectName(QStringLiteral("itIsThisRun"));
     connect(ours_, &QPushButton::clicked, this, [this] {

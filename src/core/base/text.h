@@ -14,6 +14,15 @@ inline std::string_view trimmed(std::string_view text) {
     return text;
 }
 
+/// The beginning of a text from outside, to so many bytes and no letter cut in two.
+inline std::string beginningOf(std::string_view text, std::size_t bytes) {
+    if (text.size() <= bytes)
+        return std::string(text);
+    while (bytes > 0 && (static_cast<unsigned char>(text[bytes]) & 0xC0U) == 0x80U)
+        --bytes;
+    return std::string(text.substr(0, bytes));
+}
+
 /// In small letters, those of ASCII.
 inline std::string lower(std::string_view text) {
     std::string out(text);

@@ -1,8 +1,9 @@
 #include "core/catalogue/limit.h"
-#include "core/units/units.h"
+#include "core/units/short_figure.h"
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <type_traits>
 
 namespace burin {
 namespace {
@@ -55,47 +56,52 @@ struct At {
     }
 };
 
-std::string n(double value) {
-    std::string out = formatFixed(value, 5);
-    if (out.find('.') != std::string::npos) {
-        out.erase(out.find_last_not_of('0') + 1);
-        if (out.ends_with('.'))
-            out.pop_back();
-    }
-    return out;
+Quantity n(double value) {
+    return asNumber(value, shortPlaces(value, 5));
+}
+/// Figures and signs one after the other: 1.82·√f.
+template <typename... Part> Sentence signs(Part&&... parts) {
+    const auto one = [](auto&& part) {
+        if constexpr (std::is_same_v<std::decay_t<decltype(part)>, double>)
+            return alone(n(part));
+        else if constexpr (std::is_same_v<std::decay_t<decltype(part)>, Sentence>)
+            return part;
+        else
+            return alone(asText(part));
+    };
+    return joined({one(parts)...}, "");
 }
 
 struct Formula {
-    std::string operator()(const LinkLossForm& k) const {
-        std::string out = n(k.cableFactor) + "·(" + n(k.k1Db) + "·√f";
+    Sentence operator()(const LinkLossForm& k) const {
+        Sentence inside = signs(k.k1Db, "·√f");
         if (k.k2Db != 0)
-            out += " + " + n(k.k2Db) + "·f";
+            inside = signs(inside, " + ", k.k2Db, "·f");
         if (k.k3Db != 0)
-            out += " + " + n(k.k3Db) + "/√f";
-        out += ") + " + n(k.connections) + "·" +
-               (k.perSqrtMhzDb != 0 ? n(k.perSqrtMhzDb) + "·√f" : n(k.flatDb));
-        if (k.power15Db != 0)
-            out += " + " + n(k.power15Db) + "·f^1.5";
-        return out;
+            inside = signs(inside, " + ", k.k3Db, "/√f");
+        const Sentence each = k.perSqrtMhzDb != 0 ? signs(k.perSqrtMhzDb, "·√f") : signs(k.flatDb);
+        Sentence out = signs(k.cableFactor, "·(", inside, ") + ", k.connections, "·", each);
+        return k.power15Db != 0 ? signs(out, " + ", k.power15Db, "·f^1.5") : out;
     }
-    std::string operator()(const VoltageSumForm& k) const {
-        return "−20·log(10^(−(" + n(k.cableDb) + " − " + n(k.cablePerDecadeDb) + "·log f)/20) + " +
-               n(k.times) + "·10^(−(" + n(k.connectionDb) + " − " + n(k.connectionPerDecadeDb) +
-               "·log f)/20))";
+    Sentence operator()(const VoltageSumForm& k) const {
+        return signs("−20·log(10^(−(", k.cableDb, " − ", k.cablePerDecadeDb, "·log f)/20) + ",
+                     k.times, "·10^(−(", k.connectionDb, " − ", k.connectionPerDecadeDb,
+                     "·log f)/20))");
     }
-    std::string operator()(const LogForm& k) const {
-        return n(k.atReferenceDb) + (k.perDecadeDb < 0 ? " − " : " + ") +
-               n(std::abs(k.perDecadeDb)) + "·log " +
-               (k.referenceMhz == 1 ? "f" : "(f/" + n(k.referenceMhz) + ")");
+    Sentence operator()(const LogForm& k) const {
+        const Sentence out = signs(k.atReferenceDb, k.perDecadeDb < 0 ? " − " : " + ",
+                                   std::abs(k.perDecadeDb), "·log ");
+        return k.referenceMhz == 1 ? signs(out, "f") : signs(out, "(f/", k.referenceMhz, ")");
     }
-    std::string operator()(const ConstantForm& k) const { return n(k.value); }
-    std::string operator()(const DelayForm& k) const {
-        return n(k.factor) + "·(" + n(k.flatUs) + " + " + n(k.perInverseSqrtMhzUs) + "/√f) + " +
-               n(k.connections) + "·" + n(k.connectionUs);
+    Sentence operator()(const ConstantForm& k) const { return signs(k.value); }
+    Sentence operator()(const DelayForm& k) const {
+        return signs(k.factor, "·(", k.flatUs, " + ", k.perInverseSqrtMhzUs, "/√f) + ",
+                     k.connections, "·", k.connectionUs);
     }
-    std::string operator()(const UnbalanceForm& k) const {
-        return "the larger of " + n(k.ofLoop * 100) + " % of the loop resistance and " +
-               n(k.atLeastOhm) + " Ω";
+    Sentence operator()(const UnbalanceForm& k) const {
+        return sentence({"limit.larger-of", "the larger of {0} of the loop resistance and {1}"},
+                        asShare(k.ofLoop, shortPlaces(k.ofLoop * 100, 5)),
+                        asOhm(k.atLeastOhm, shortPlaces(k.atLeastOhm, 5)));
     }
 };
 
@@ -162,15 +168,16 @@ std::optional<double> Limit::at(double frequencyMhz, double loopOhm) const {
     return value;
 }
 
-std::string Limit::formulaAt(double frequencyMhz) const {
+Sentence Limit::formulaAt(double frequencyMhz) const {
     const LimitSegment* segment = segmentAt(*this, frequencyMhz);
     if (segment == nullptr)
-        return "no limit in the catalogue at " + formatMhz(frequencyMhz);
-    std::string out = std::visit(Formula{}, segment->form);
+        return sentence({"limit.none-at", "no limit in the catalogue at {0}"},
+                        asMegahertz(frequencyMhz));
+    Sentence out = std::visit(Formula{}, segment->form);
     if (floor)
-        out += ", at least " + n(*floor);
+        out = sentence({"limit.at-least", "{0}, at least {1}"}, std::move(out), n(*floor));
     if (ceiling)
-        out += ", at most " + n(*ceiling);
+        out = sentence({"limit.at-most", "{0}, at most {1}"}, std::move(out), n(*ceiling));
     return out;
 }
 

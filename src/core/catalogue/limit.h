@@ -96,7 +96,7 @@ struct Limit {
     [[nodiscard]] double fromMhz() const { return segments.front().fromMhz; }
     [[nodiscard]] double toMhz() const { return segments.back().toMhz; }
     /// The formula that holds at `frequencyMhz`, with its numbers in place.
-    [[nodiscard]] std::string formulaAt(double frequencyMhz) const;
+    [[nodiscard]] Sentence formulaAt(double frequencyMhz) const;
     bool operator==(const Limit&) const = default;
 };
 

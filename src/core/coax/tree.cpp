@@ -186,7 +186,7 @@ void judgeOutlet(const Tree& tree, const TreeNode& node, TreePoint& point) {
     if (wrong.empty())
         return;
     point.good = false;
-    point.reason = wrong.size() == 1 ? std::move(wrong.front()) : joined(std::move(wrong), " and ");
+    point.reason = listed(std::move(wrong));
 }
 
 void judgeAmplifier(const Tree& tree, const TreeNode& node, TreePoint& point, double leastInDb) {

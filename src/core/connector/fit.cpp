@@ -77,10 +77,9 @@ std::vector<FitPoint> findFit(const FitQuestion& q) {
         std::vector<Sentence> made;
         for (const double ohm : fit.impedancesOhm)
             made.push_back(alone(asNumber(ohm, 0)));
-        out.push_back(
-            {FitOf::Impedance, good,
-             sentence({"fit.impedance", "{0} cable, made for {1} Ω"},
-                      asOhm(cable.impedanceOhm.value), asSaid(std::move(made), " and "))});
+        out.push_back({FitOf::Impedance, good,
+                       sentence({"fit.impedance", "{0} cable, made for {1} Ω"},
+                                asOhm(cable.impedanceOhm.value), listed(std::move(made)))});
     }
     if (q.connection->ceilingMhz && q.topMhz > 0) {
         const double ceiling = q.connection->ceilingMhz->value;

@@ -1,4 +1,5 @@
 #include "core/describe/json_reader.h"
+#include "core/base/text.h"
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -47,7 +48,7 @@ public:
         const auto twice = std::adjacent_find(keys.begin(), keys.end());
         return twice == keys.end() ||
                no(sentence({"json.key-twice", "the key “{0}” twice in an object"},
-                           twice->substr(0, 40)));
+                           beginningOf(*twice, 40)));
     }
     bool parse_error(std::size_t, const std::string&, const Json::exception&) { return false; }
 

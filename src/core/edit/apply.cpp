@@ -1,4 +1,5 @@
 #include "core/edit/apply.h"
+#include "core/base/text.h"
 #include <algorithm>
 #include <map>
 #include <memory>
@@ -158,7 +159,7 @@ private:
         if (field == nullptr)
             return refuse(
                 any.name(row),
-                sentence({"edit.no-field", "it has no field “{0}”"}, change.field.substr(0, 40)),
+                sentence({"edit.no-field", "it has no field “{0}”"}, beginningOf(change.field, 40)),
                 {"cure.docs-job-format", "docs/job-format.md lists the fields of each kind"});
         if (field->name == "id")
             return refuse(any.name(row), {"edit.id-cannot-changed", "its id cannot be changed"},
@@ -197,7 +198,7 @@ private:
     static Outcome<bool> readInto(void* row, const Change& change, const Json& json,
                                   const std::string& ownerKey) {
         const std::string where =
-            std::string(kindWords[change.kind]) + " " + change.id.substr(0, 40);
+            std::string(kindWords[change.kind]) + " " + beginningOf(change.id, 40);
         const Table& table = tableOf(change.kind);
         try {
             JsonObject in(json, where, "");

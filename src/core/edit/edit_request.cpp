@@ -1,4 +1,5 @@
 #include "core/edit/edit_request.h"
+#include "core/base/text.h"
 #include "core/edit/apply.h"
 #include "core/edit/removal.h"
 #include "core/job/row_at.h"
@@ -16,7 +17,7 @@ std::string idOf(JsonObject& in, Kind kind, const Job& job) {
     const Run* run = job.runLabelled(label);
     if (run == nullptr)
         in.fail("label",
-                sentence({"edit.no-run-job", "“{0}” is no run of the job"}, label.substr(0, 60)),
+                sentence({"edit.no-run-job", "“{0}” is no run of the job"}, beginningOf(label, 60)),
                 {"cure.name-label-example", "Name one by its label, for example SL-D03"});
     return run->id;
 }

@@ -197,8 +197,8 @@ std::string fieldWords(std::string_view field) {
             words.emplace_back();
         words.back() += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     }
-    constexpr std::array<std::string_view, 12> units{"m", "mm", "c",   "v",     "ohm",  "n",
-                                                     "w", "db", "mhz", "share", "kbit", "per"};
+    constexpr std::array<std::string_view, 14> units{
+        "m", "mm", "c", "v", "ohm", "n", "w", "db", "mhz", "ns", "share", "kbit", "per", "id"};
     while (words.size() > 1 && std::find(units.begin(), units.end(), words.back()) != units.end())
         words.pop_back();
     std::string out;
@@ -211,7 +211,7 @@ Edit setField(const Job& job, Kind kind, const std::vector<std::string>& ids,
               const std::string& field, const Json& value) {
     Edit out;
     const Field* described = tableOf(kind).field(field);
-    std::string only;
+    Sentence only;
     for (const auto& id : ids) {
         const RowAt at = rowAt(job, kind, id);
         if (at.row == nullptr || described == nullptr)
@@ -224,7 +224,7 @@ Edit setField(const Job& job, Kind kind, const std::vector<std::string>& ids,
     }
     out.title = fieldWords(field) + (out.changes.size() > 1
                                          ? " on " + std::to_string(out.changes.size()) + " rows"
-                                         : " of " + only);
+                                         : " of " + render(only, {}));
     return out;
 }
 

@@ -20,9 +20,11 @@ Working workingOf(const Expected& out, const LinkParts& link) {
     Working w;
     w.title =
         sentence({"expected.title", "Expected of the channel, against class {0}"}, out.className);
-    w.formula = symbol(
-        "NEXT = ⊕(NEXT100 − 10·log((1 − 10^(−0.2·IL))/(1 − 10^(−0.2·IL100))); n×connection); "
-        "ACR-F = ⊕(ACR-F100 − 10·log(ℓ/100); n×connection); ACR-N = NEXT − IL");
+    w.formula = sentence(
+        {"expected.formula",
+         "NEXT = ⊕(NEXT100 − 10·log((1 − 10^(−{0}·IL))/(1 − 10^(−{0}·IL100))); n×connection); "
+         "ACR-F = ⊕(ACR-F100 − 10·log(ℓ/100); n×connection); ACR-N = NEXT − IL"},
+        asNumber(0.2, 1));
     const auto run = sentence({"source.run", "the run"});
     w.inputs.push_back({sentence({"input.cable", "cable"}), alone(asTerm(link.cable->name)),
                         cited(link.cable->attenuation.k1Db.source)});

@@ -133,10 +133,13 @@ Working lossWorking(const Run& run, const Catalogue& catalogue, double f) {
     const Cable& cable = *known;
     const auto& k = cable.attenuation;
     const bool balanced = cable.kind == CableKind::Balanced;
-    out.formula = symbol(balanced ? "loss = Σ α(f)·kT·length/100 + Σ cords + Σ connections, "
-                                    "α = k1·√f + k2·f + k3/√f"
-                                  : "loss = Σ α(f, T)·length/100 + Σ connections, "
-                                    "α = (k0 + k1·√f)·√(1 + 0.00393·(T − 20)) + k2·f");
+    out.formula =
+        balanced ? sentence({"loss.formula-balanced",
+                             "loss = Σ α(f)·kT·length/100 + Σ cords + Σ connections, "
+                             "α = k1·√f + k2·f + k3/√f"})
+                 : sentence({"loss.formula-coax", "loss = Σ α(f, T)·length/100 + Σ connections, "
+                                                  "α = (k0 + k1·√f)·√(1 + {0}·(T − 20)) + k2·f"},
+                            asNumber(0.00393, 5));
     const auto figure = [&](std::string_view name, const Figure& value, int places) {
         out.inputs.push_back(
             {symbol(name), alone(asNumber(value.value, places)), cited(value.source)});

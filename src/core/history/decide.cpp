@@ -1,29 +1,27 @@
 #include "core/history/decide.h"
+#include "core/base/lookup.h"
+#include "core/base/text.h"
 #include "core/edit/removal.h"
+#include "core/edit/typed_field.h"
 #include "core/history/touches.h"
 #include "core/job/row_at.h"
-#include <cctype>
+#include "core/units/render.h"
+#include "core/units/short_figure.h"
+#include <algorithm>
 
 namespace burin {
 namespace {
 
 /// "nearPlaceId": near place; "accuracy.lossDb": accuracy: loss.
-std::string fieldWords(const std::string& field) {
-    std::string out;
-    for (const char c : field) {
-        if (c == '.')
-            out += ": ";
-        else if (std::isupper(static_cast<unsigned char>(c)) != 0)
-            (out += ' ') += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        else
-            out += c;
+Sentence fieldSaid(std::string_view field) {
+    std::vector<Sentence> parts;
+    for (;;) {
+        const auto dot = std::min(field.find('.'), field.size());
+        parts.push_back(alone(asTerm(fieldWords(field.substr(0, dot)))));
+        if (dot == field.size())
+            return joined(std::move(parts), ": ");
+        field.remove_prefix(dot + 1);
     }
-    for (const char* end : {" id", " m", " c", " db", " mm", " mhz", " w", " ns", " ohm"})
-        if (out.ends_with(end)) {
-            out.resize(out.size() - std::string_view(end).size());
-            break;
-        }
-    return out;
 }
 
 Json parsed(const std::string& value) {
@@ -38,7 +36,7 @@ Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim
         return refuse("the conflict", {"conflict.no-claim", "it has no such claim"},
                       {"cure.choose-those-lists", "Choose one of those it lists"});
     const RowAt found = rowAt(job, *kind, conflict.rowId);
-    Edit out{"decide on " + subjectOf(job, conflict), {}};
+    Edit out{"decide on " + render(subjectOf(job, conflict), {}), {}};
     const Changes gone = put(std::optional(conflict), std::optional<Conflict>{});
     if (found.row == nullptr ||
         (conflict.field.empty() && conflict.claims[claim].value != "removed")) {
@@ -78,46 +76,106 @@ bool stands(const Job& job, const Conflict& conflict, std::size_t claim) {
     return field != nullptr && valueOf(*field, found.row, conflict.field) == parsed(value);
 }
 
-std::string subjectOf(const Job& job, const Conflict& conflict) {
+Sentence subjectOf(const Job& job, const Conflict& conflict) {
     const auto kind = kindWords.find(conflict.kind);
     const RowAt found = kind ? rowAt(job, *kind, conflict.rowId) : RowAt{};
-    return (found.row == nullptr ? "a " + conflict.kind + " that is gone" : found.called) +
-           (conflict.field.empty() ? std::string() : ", " + fieldWords(conflict.field));
+    Sentence row = found.row == nullptr
+                       ? sentence({"conflict.row-gone", "{0} that is gone"}, asTerm(conflict.kind))
+                       : found.called;
+    return conflict.field.empty()
+               ? row
+               : sentence({"conflict.field-of", "{0}, {1}"}, row, fieldSaid(conflict.field));
 }
 
-std::string valueText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
-                      const std::string& json, UnitSystem units) {
+namespace {
+
+/// In the unit that its field is called by.
+Quantity figureOf(std::string_view field, double value) {
+    struct Unit {
+        std::string_view end;
+        Quantity (*of)(double);
+    };
+    static constexpr Unit units[] = {
+        {"Mm", [](double v) { return asMillimetres(v, 1); }},
+        {"M", [](double v) { return asMetres(v, 2); }},
+        {"C", [](double v) { return asCelsius(v); }},
+        {"Db", [](double v) { return asDecibel(v, 2); }},
+        {"Mhz", [](double v) { return asMegahertz(v); }},
+        {"Share", [](double v) { return asShare(v, 1); }},
+        {"Ohm", [](double v) { return asOhm(v, 1); }},
+        {"N", [](double v) { return asNewton(v); }},
+        {"W", [](double v) { return asWatt(v); }},
+        {"V", [](double v) { return asVolt(v, 2); }},
+    };
+    for (const auto& unit : units)
+        if (field.ends_with(unit.end))
+            return unit.of(value);
+    return asNumber(value, shortPlaces(value, 6));
+}
+/// How long a run is if one of its stretches is so long; none: it is no stretch, or the only one.
+std::optional<double> lengthInAllM(const Job& job, const Conflict& conflict, double lengthM) {
+    if (conflict.kind != kindWords[Kind::Stretch] || conflict.field != "lengthM")
+        return std::nullopt;
+    for (const auto& run : job.runs)
+        if (const auto* stretch = byId(run.stretches, conflict.rowId))
+            return run.stretches.size() < 2
+                       ? std::nullopt
+                       : std::optional(run.lengthM() - stretch->lengthM + lengthM);
+    return std::nullopt;
+}
+bool isDay(std::string_view text) {
+    return text.size() == 10 && text[4] == '-' && text[7] == '-' &&
+           text.find_first_not_of("0123456789-") == std::string_view::npos;
+}
+
+} // namespace
+
+Sentence claimed(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
+                 const std::string& json) {
     if (conflict.field.empty())
-        return json == "removed" ? "taken away" : "kept";
+        return json == "removed" ? Sentence{{"conflict.removed", "taken away"}}
+                                 : Sentence{{"conflict.kept", "kept"}};
     const Json value = parsed(json);
+    if (isNothing(value))
+        return {{"conflict.nothing", "nothing"}};
+    if (value.is_boolean())
+        return value.get<bool>() ? Sentence{{"conflict.yes", "yes"}}
+                                 : Sentence{{"conflict.no", "no"}};
+    if (value.is_number()) {
+        const auto figure = value.get<double>();
+        Quantity said = figureOf(conflict.field, figure);
+        if (const auto all = lengthInAllM(job, conflict, figure))
+            return sentence({"conflict.length-in-all", "{0}, {1} in all"}, std::move(said),
+                            asMetres(*all));
+        return alone(std::move(said));
+    }
+    if (value.is_array())
+        return sentence({"conflict.list", "a list of {0}"}, asCount(value.size()));
+    if (!value.is_string())
+        return {{"conflict.figures", "other figures"}};
+    const auto& text = value.get_ref<const std::string&>();
     const auto kind = kindWords.find(conflict.kind);
     const Field* field = kind ? tableOf(*kind).field(conflict.field) : nullptr;
-    if (isNothing(value))
-        return "nothing";
-    if (value.is_number() && conflict.field.ends_with("M"))
-        return formatLength(value.get<double>(), units, 2);
-    if (value.is_number() && conflict.field.ends_with("C"))
-        return formatTemperature(value.get<double>(), units);
-    if (value.is_boolean())
-        return value.get<bool>() ? "yes" : "no";
-    if (value.is_string() && field != nullptr && !field->refers.empty()) {
-        const RowAt target = rowAt(job, *kindWords.find(field->refers), value.get<std::string>());
-        return target.row == nullptr ? "one that is gone" : target.called;
+    if (field != nullptr && !field->refers.empty()) {
+        const RowAt target = rowAt(job, *kindWords.find(field->refers), text);
+        return target.row == nullptr ? Sentence{{"conflict.target-gone", "one that is gone"}}
+                                     : target.called;
     }
-    if (value.is_string() && conflict.field == "cableId")
-        if (const Cable* cable = catalogue.cable(value.get<std::string>()))
-            return cable->name;
-    if (value.is_string() && conflict.field == "serviceId")
-        if (const Service* service = catalogue.service(value.get<std::string>()))
-            return service->name;
-    if (value.is_string() && conflict.field == "connectionId")
-        if (const Connection* connection = catalogue.connection(value.get<std::string>()))
-            return connection->name;
-    if (value.is_string())
-        return "“" + value.get<std::string>().substr(0, 80) + "”";
-    if (value.is_array())
-        return "a list of " + std::to_string(value.size());
-    return value.is_object() ? "other figures" : value.dump();
+    const auto named = [](const auto* row) { return alone(asTerm(row->name)); };
+    if (conflict.field == "cableId")
+        if (const Cable* cable = catalogue.cable(text))
+            return named(cable);
+    if (conflict.field == "serviceId")
+        if (const Service* service = catalogue.service(text))
+            return named(service);
+    if (conflict.field == "connectionId")
+        if (const Connection* connection = catalogue.connection(text))
+            return named(connection);
+    if (field != nullptr && !field->words.empty())
+        return alone(asTerm(text));
+    if (isDay(text))
+        return alone(asDay(text));
+    return sentence({"conflict.text", "“{0}”"}, asText(beginningOf(text, 80)));
 }
 
 } // namespace burin

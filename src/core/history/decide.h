@@ -1,6 +1,5 @@
 #pragma once
 #include "core/history/merge.h"
-#include "core/units/units.h"
 
 namespace burin {
 
@@ -10,12 +9,11 @@ Outcome<Edit> decide(const Job& job, const Conflict& conflict, std::size_t claim
 /// Whether the job is now as that claim has it.
 bool stands(const Job& job, const Conflict& conflict, std::size_t claim);
 
-/// What a conflict is about: "run SL-D03", "stretch “tray” of run SL-D03", with its field:
-/// "near end".
-std::string subjectOf(const Job& job, const Conflict& conflict);
-/// What the base or a claim of a conflict says: a value in the units wanted, with cables,
-/// connections and services by their names, "kept" or "taken away".
-std::string valueText(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
-                      const std::string& json, UnitSystem units);
+/// What a conflict is about: "run SL-D03", "stretch tray of run SL-D03, length".
+Sentence subjectOf(const Job& job, const Conflict& conflict);
+/// What the base or a claim of a conflict says: a value, with cables, connections and services by
+/// their names, a stretch with how long its run is then; "kept" or "taken away".
+Sentence claimed(const Job& job, const Catalogue& catalogue, const Conflict& conflict,
+                 const std::string& json);
 
 } // namespace burin

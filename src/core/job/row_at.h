@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/sentence.h"
 #include "core/job/tables.h"
 
 namespace burin {
@@ -6,7 +7,7 @@ namespace burin {
 /// A row of a job, and what people call it.
 struct RowAt {
     const void* row = nullptr; ///< of the type of its kind; nullptr: the job has none such
-    std::string called;        ///< "run SL-D03", "stretch tray of run SL-D03", "the job"
+    Sentence called{};         ///< "run SL-D03", "stretch tray of run SL-D03", "the job"
 };
 RowAt rowAt(const Job& job, Kind kind, const std::string& id);
 

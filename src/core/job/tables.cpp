@@ -49,7 +49,7 @@ std::vector<Field> jobFields() {
         auto& info = detail::as<T>(thing);
         const std::string text = in.string("id");
         if (text != info.id)
-            in.fail("id", sentence({"catalogue.is", "is “{0}”"}, text.substr(0, 40)),
+            in.fail("id", sentence({"catalogue.is", "is “{0}”"}, beginningOf(text, 40)),
                     {"cure.id-job-figures", "The id of a job's own figures is “job”"});
     };
     auto wiring = nestedField(

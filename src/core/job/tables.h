@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/text.h"
 #include "core/describe/field.h"
 #include "core/job/job.h"
 #include <algorithm>
@@ -149,7 +150,8 @@ template <typename T> std::string calledOf(const T& row) {
 /// "run SL-D03": the row that a fault is about, by its id where it is not called anything.
 template <typename T> std::string nameOf(const T& row) {
     const std::string name = calledOf(row);
-    return std::string(kindWords[kindOf<T>()]) + " " + (name.empty() ? row.id : name).substr(0, 40);
+    return std::string(kindWords[kindOf<T>()]) + " " +
+           beginningOf(name.empty() ? row.id : name, 40);
 }
 
 /// A row with the rows it owns, as an export has it.

@@ -22,7 +22,7 @@ PairFinding readPair(const WireMap& map, const Pins& p) {
         for (int i = 1; i <= 8; ++i)
             if (group(i) != ' ' && (group(i) == group(p.a) || group(i) == group(p.b)))
                 touching.push_back(alone(asCount(i)));
-        out.said = sentence({"pair.short", "{0} touch"}, asSaid(std::move(touching), " and "));
+        out.said = sentence({"pair.short", "{0} touch"}, listed(std::move(touching)));
     } else if (far(p.a) == 0 || far(p.b) == 0) {
         out.state = PairState::Open;
         out.bothOpen = far(p.a) == 0 && far(p.b) == 0;

@@ -41,17 +41,14 @@ std::string figure(const Quantity& q, UnitSystem system) {
     case Quantity::Of::Decibel:
         return formatFixed(q.value, q.places) + " dB";
     case Quantity::Of::DecibelPer100m:
-        return metric ? formatFixed(q.value, q.places) + " dB per 100 m"
-                      : formatFixed(q.value * metresPerFoot, q.places) + " dB per 100 ft";
+        return formatFixed(metric ? q.value : q.value * metresPerFoot, q.places);
     case Quantity::Of::Megahertz:
         return formatMhz(q.value);
     case Quantity::Of::Newton:
         return metric ? formatFixed(q.value, q.places) + " N"
                       : formatFixed(q.value / newtonPerPoundForce, q.places) + " lbf";
     case Quantity::Of::KgPer100m:
-        return metric ? formatFixed(q.value, q.places) + " kg per 100 m"
-                      : formatFixed(q.value / kgPerPound * metresPerFoot * 10, q.places) +
-                            " lb per 1000 ft";
+        return formatFixed(metric ? q.value : q.value / kgPerPound * metresPerFoot * 10, q.places);
     case Quantity::Of::Watt:
         return formatWatt(q.value);
     case Quantity::Of::Volt:
@@ -88,6 +85,12 @@ std::string render(const Quantity& q, const Rendering& as) {
     std::string out = figure(q, as.units);
     if (as.point != '.')
         std::replace(out.begin(), out.end(), '.', as.point);
+    const auto unit = [&](std::string_view words) { out += ' ' + inLanguage(as, "term", words); };
+    const bool metric = as.units == UnitSystem::Metric;
+    if (q.of == Quantity::Of::DecibelPer100m)
+        unit(metric ? "dB per 100 m" : "dB per 100 ft");
+    if (q.of == Quantity::Of::KgPer100m)
+        unit(metric ? "kg per 100 m" : "lb per 1000 ft");
     return out;
 }
 
@@ -137,25 +140,23 @@ std::string render(const std::vector<Sentence>& sentences, const Rendering& as,
 }
 
 std::string render(const Working& working, const Rendering& as) {
-    const auto head = [&](std::string_view word) {
-        return "\n" + inLanguage(as, "working." + std::string(word), word) + "\n";
-    };
+    const auto head = [&](const Wording& word) { return "\n" + render(Sentence{word}, as) + "\n"; };
     std::string out = render(working.title, as) + "\n";
     if (!working.formula.empty())
-        out += head("Formula") + "  " + render(working.formula, as) + "\n";
+        out += head({"working.formula", "Formula"}) + "  " + render(working.formula, as) + "\n";
     if (!working.inputs.empty())
-        out += head("Inputs");
+        out += head({"working.inputs", "Inputs"});
     for (const auto& input : working.inputs) {
         const std::string source = render(input.source, as);
         out += "  " + render(input.name, as) + " = " + render(input.value, as) +
                (source.empty() ? "" : "   [" + source + "]") + "\n";
     }
     if (!working.steps.empty())
-        out += head("Steps");
+        out += head({"working.steps", "Steps"});
     for (const auto& step : working.steps)
         out += "  " + render(step, as) + "\n";
     if (!working.result.empty())
-        out += head("Result") + "  " + render(working.result, as) + "\n";
+        out += head({"working.result", "Result"}) + "  " + render(working.result, as) + "\n";
     return out;
 }
 
