@@ -114,7 +114,7 @@ void OpenEnds::addConflict(QVBoxLayout* list, const Conflict& conflict) {
 }
 
 void OpenEnds::addClash(QVBoxLayout* list, const Clash& clash) {
-    auto* panel = new Panel(said(clash.fault.where, session_), body_);
+    auto* panel = new Panel(begun(said(clash.fault.where, session_)), body_);
     panel->setTone(Panel::Tone::Bad);
     auto* text = words(Voice::Text, panel);
     text->setText(begun(said(whatToDo(clash.fault), session_)) + QLatin1Char('.'));
