@@ -136,8 +136,8 @@ std::vector<Clash> nameClashes(const Job& job) {
     std::vector<Clash> out;
     addNamesakes<Box>(
         job.boxes, {"where.box", "box {0}"}, {"box.twice", "there is another box of this name"},
-        {"cure.box-name-of-its-own", "Is it one box, take its runs from one of the two and remove "
-                                     "it; else give one another name"},
+        {"cure.box-name-of-its-own", "Where they are one box, give its runs to one of the two and "
+                                     "remove the other; else give one another name"},
         [&](const Box& box) {
             const auto it = std::find_if(job.runs.begin(), job.runs.end(),
                                          [&](const Run& run) { return run.piece.boxId == box.id; });

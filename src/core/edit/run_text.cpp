@@ -218,7 +218,7 @@ std::string figuresText(const RunStretch& s, UnitSystem system) {
     return out;
 }
 std::string stretchText(const RunStretch& s, UnitSystem system) {
-    const std::string figures = figuresText(s, system);
+    std::string figures = figuresText(s, system);
     if (s.name.empty())
         return figures;
     std::string out = s.name + ' ' + figures;

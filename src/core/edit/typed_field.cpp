@@ -2,6 +2,7 @@
 #include "core/base/moment.h"
 #include "core/base/text.h"
 #include "core/job/row_at.h"
+#include "core/units/render.h"
 #include "core/units/short_figure.h"
 #include <algorithm>
 #include <array>
