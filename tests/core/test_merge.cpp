@@ -648,7 +648,11 @@ TEST(Joining, RandomCopiesComeToOneJobWhicheverWay) {
                 const auto their = at(t->second, field);
                 const auto is = at(now.at(row), field);
                 const bool both = my != their && my != old && their != old;
-                if (both)
+                // In what order cords and plugs stand says nothing: the later holds, nobody is
+                // asked.
+                const bool saysNothing = field == "order" && (row.starts_with("cord ") ||
+                                                              row.starts_with("connection "));
+                if (both && !saysNothing)
                     expected.insert(row + " " + field);
                 // A reference that was cleared with a row that stays after all is there again.
                 const bool again =
