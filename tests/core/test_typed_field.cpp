@@ -100,6 +100,19 @@ TEST(TypedField, titlesNameTheFieldByItsKey) {
         EXPECT_EQ(fieldWords(field), words);
 }
 
+TEST(TypedField, figuresInTheUnitTheyAreCalledBy) {
+    for (const auto& [field, figure] :
+         std::vector<std::pair<std::string, std::string>>{{"lengthM", "2.50 m"},
+                                                          {"survey.rackM", "2.50 m"},
+                                                          {"survey.cablePerM", "2.5"}, // money
+                                                          {"boreMm", "2.5 mm"},
+                                                          {"accuracy.lossDb", "2.50 dB"},
+                                                          {"leastV", "2.50 V"},
+                                                          {"loadRatio", "2.5"},
+                                                          {"routeShare", "250.0 %"}})
+        EXPECT_EQ(render(alone(fieldFigure(field, 2.5)), {}), figure) << field;
+}
+
 TEST(TypedField, setsItOnEveryRowThatHasItNot) {
     Job job = trayJob();
     job.runs.push_back(likeOf(job.runs[0]));

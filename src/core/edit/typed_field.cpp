@@ -15,13 +15,15 @@ namespace {
 
 enum class Unit { None, Metres, Millimetres, Celsius };
 
+Unit unitOf(std::string_view field) {
+    return field.ends_with("PerM") ? Unit::None // money
+           : field.ends_with("Mm") ? Unit::Millimetres
+           : field.ends_with('M')  ? Unit::Metres
+           : field.ends_with('C')  ? Unit::Celsius
+                                   : Unit::None;
+}
 Unit unitOf(const Field& field) {
-    if (field.shape != Shape::Number || field.name.ends_with("PerM"))
-        return Unit::None;
-    return field.name.ends_with("Mm")  ? Unit::Millimetres
-           : field.name.ends_with('M') ? Unit::Metres
-           : field.name.ends_with('C') ? Unit::Celsius
-                                       : Unit::None;
+    return field.shape == Shape::Number ? unitOf(std::string_view(field.name)) : Unit::None;
 }
 
 std::string plain(double value) {
@@ -187,6 +189,35 @@ Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem sy
                       sentence({"typed.cannot", "“{0}” cannot be"}, asText(std::string(text))),
                       mayBeTyped(field, system, as));
     return whole ? Json(static_cast<int>(value)) : Json(value);
+}
+
+Quantity fieldFigure(std::string_view field, double value) {
+    constexpr int mostPlaces = 6;
+    switch (unitOf(field)) {
+    case Unit::Metres:
+        return asMetres(value, 2);
+    case Unit::Millimetres:
+        return asMillimetres(value, 1);
+    case Unit::Celsius:
+        return asCelsius(value);
+    case Unit::None:
+        break;
+    }
+    if (field.ends_with("Db"))
+        return asDecibel(value, 2);
+    if (field.ends_with("Mhz"))
+        return asMegahertz(value);
+    if (field.ends_with("Share"))
+        return asShare(value, 1);
+    if (field.ends_with("Ohm"))
+        return asOhm(value, 1);
+    if (field.ends_with('N'))
+        return asNewton(value);
+    if (field.ends_with('W'))
+        return asWatt(value);
+    if (field.ends_with('V'))
+        return asVolt(value, 2);
+    return asNumber(value, shortPlaces(value, mostPlaces));
 }
 
 std::string fieldWords(std::string_view field) {

@@ -26,6 +26,9 @@ std::string typedText(const Field& field, const Json& value, UnitSystem system,
 Outcome<Json> readTyped(const Field& field, std::string_view text, UnitSystem system,
                         const std::string& called, const TypedAs& as = {});
 
+/// A figure in the unit that its field is called by: "lengthM", "accuracy.lossDb"; of none where
+/// it is called by none, or is money.
+Quantity fieldFigure(std::string_view field, double value);
 /// A field in words, by its key: "survey.rackM" is "rack", "supplyToleranceShare" "supply
 /// tolerance". Titles of edits are kept with the job, and so not in the language of a screen.
 std::string fieldWords(std::string_view field);

@@ -6,7 +6,6 @@
 #include "core/history/touches.h"
 #include "core/job/row_at.h"
 #include "core/units/render.h"
-#include "core/units/short_figure.h"
 #include <algorithm>
 
 namespace burin {
@@ -89,29 +88,6 @@ Sentence subjectOf(const Job& job, const Conflict& conflict) {
 
 namespace {
 
-/// In the unit that its field is called by.
-Quantity figureOf(std::string_view field, double value) {
-    struct Unit {
-        std::string_view end;
-        Quantity (*of)(double);
-    };
-    static constexpr Unit units[] = {
-        {"Mm", [](double v) { return asMillimetres(v, 1); }},
-        {"M", [](double v) { return asMetres(v, 2); }},
-        {"C", [](double v) { return asCelsius(v); }},
-        {"Db", [](double v) { return asDecibel(v, 2); }},
-        {"Mhz", [](double v) { return asMegahertz(v); }},
-        {"Share", [](double v) { return asShare(v, 1); }},
-        {"Ohm", [](double v) { return asOhm(v, 1); }},
-        {"N", [](double v) { return asNewton(v); }},
-        {"W", [](double v) { return asWatt(v); }},
-        {"V", [](double v) { return asVolt(v, 2); }},
-    };
-    for (const auto& unit : units)
-        if (field.ends_with(unit.end))
-            return unit.of(value);
-    return asNumber(value, shortPlaces(value, 6));
-}
 /// How long a run is if one of its stretches is so long; none: it is no stretch, or the only one.
 std::optional<double> lengthInAllM(const Job& job, const Conflict& conflict, double lengthM) {
     if (conflict.kind != kindWords[Kind::Stretch] || conflict.field != "lengthM")
@@ -143,7 +119,7 @@ Sentence claimed(const Job& job, const Catalogue& catalogue, const Conflict& con
                                  : Sentence{{"conflict.no", "no"}};
     if (value.is_number()) {
         const auto figure = value.get<double>();
-        Quantity said = figureOf(conflict.field, figure);
+        Quantity said = fieldFigure(conflict.field, figure);
         if (const auto all = lengthInAllM(job, conflict, figure))
             return sentence({"conflict.length-in-all", "{0}, {1} in all"}, std::move(said),
                             asMetres(*all));
