@@ -296,19 +296,27 @@ void BudgetStage::showVerdict(const RunFinding& f) {
     QString reason = begun(said(f.outlookReason, session_));
     for (const auto& fault : f.faults)
         reason += (reason.isEmpty() ? "" : "\n") + said(whatToDo(fault), session_);
+    // A question has its mark.
+    const auto ended = [&reason] {
+        return reason.isEmpty() || reason.endsWith(u'.') || reason.endsWith(u'?');
+    };
+    const auto add = [&](const QString& text) {
+        reason += (ended() ? QString() : QStringLiteral(".")) +
+                  (reason.isEmpty() ? QString() : QStringLiteral(" ")) + text;
+    };
     if (byReach && f.reach.permanentM && *f.reach.permanentM > 0)
-        reason += tr(". Channel %1, permanent link %2")
-                      .arg(figure(formatLength(channelReachM(*session_.shown(), session_.job().info,
-                                                             session_.catalogue()),
-                                               units, 0)),
-                           figure(formatLength(*f.reach.permanentM, units, 0)));
+        add(tr("Channel %1, permanent link %2")
+                .arg(figure(formatLength(channelReachM(*session_.shown(), session_.job().info,
+                                                       session_.catalogue()),
+                                         units, 0)),
+                     figure(formatLength(*f.reach.permanentM, units, 0))));
     if (f.powered && f.powered->reason.empty())
-        reason += tr(". Power type %1: %2 V and %3 there, about %4 in its bundle")
-                      .arg(f.powered->type)
-                      .arg(figure(formatFixed(f.powered->deviceV, 1)),
-                           figure(formatWatt(f.powered->wantedW)),
-                           figure(formatTemperature(f.powered->warmestC, units)));
-    reason_->setText(reason + (reason.isEmpty() || reason.endsWith(QLatin1Char('.')) ? "" : "."));
+        add(tr("Power type %1: %2 V and %3 there, about %4 in its bundle")
+                .arg(f.powered->type)
+                .arg(figure(formatFixed(f.powered->deviceV, 1)),
+                     figure(formatWatt(f.powered->wantedW)),
+                     figure(formatTemperature(f.powered->warmestC, units))));
+    reason_->setText(reason + (ended() ? "" : "."));
     QString tested = tr("A prediction is no pass: untested.");
     if (!f.measurements.empty()) {
         tested = tr("Measured, for the service: %1").arg(term(stateName(f.serviceState)));
